@@ -1,0 +1,1 @@
+"""The heart: colour, proof, papers, tuning and sheets as plain functions on arrays; no interface code."""

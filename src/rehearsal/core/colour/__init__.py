@@ -1,0 +1,1 @@
+"""Colour science: spaces, adaptation, differences, luminance and density."""

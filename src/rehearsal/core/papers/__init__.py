@@ -1,0 +1,1 @@
+"""Facts of a print condition measured from its profile."""

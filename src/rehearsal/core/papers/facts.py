@@ -1,0 +1,121 @@
+"""The facts of a profile that can be measured from it (the ``inspect`` command and the condition card)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from rehearsal.core.colour.difference import delta_e_2000
+from rehearsal.core.colour.lab import chroma, density, lab_to_xyz, xyz_to_lab
+from rehearsal.core.icc import Profile, destination_black
+from rehearsal.core.papers.model import PaperModel, paper_model
+
+_COMPENSATED = ("perceptual", "relative", "saturation")
+
+
+@dataclass(frozen=True)
+class PaperFacts:
+    """Measured facts of a destination; Lab is absolute where it says white or black.
+
+    Attributes:
+        media_white, black: absolute Lab (3,).
+        contrast: Y(white) : Y(black), absolute.
+        dmax: -log10 Y(black).
+        gamut_volume: cubic Lab, media-relative.
+        noise_median, noise_p95: ΔE₀₀ of Lab to device to Lab at least 4 Lab inside the solid.
+        drift_chroma, drift_lightness: largest chroma of the printed neutral ramp and where on L*.
+    """
+
+    media_white: np.ndarray
+    black: np.ndarray
+    contrast: float
+    dmax: float
+    gamut_volume: float
+    noise_median: float
+    noise_p95: float
+    drift_chroma: float
+    drift_lightness: float
+
+
+def table_noise(model: PaperModel, samples: int = 6000) -> tuple[float, float]:
+    """Median and 95th percentile of ΔE₀₀ of Lab to device to Lab, well inside the solid."""
+    nodes = model.solid.nodes(depth=4.0)
+    if len(nodes) == 0:
+        return 0.0, 0.0
+    nodes = nodes[:: max(1, len(nodes) // samples)]
+    back = model.to_lab.apply(np.clip(model.from_lab.apply(nodes), 0, 1))
+    delta = delta_e_2000(nodes, back)
+    return float(np.median(delta)), float(np.percentile(delta, 95))
+
+
+def neutral_ramp(model: PaperModel, step: float = 1.0) -> tuple[np.ndarray, np.ndarray]:
+    """Asked-for L* (m,) from the printed black up to white, and the printed media-relative Lab (m, 3)."""
+    lightness = np.arange(np.ceil(model.relative_black[0]), 100 + step / 2, step)
+    asked = np.zeros((len(lightness), 3))
+    asked[:, 0] = lightness
+    return lightness, model.to_lab.apply(np.clip(model.from_lab.apply(asked), 0, 1))
+
+
+def measure(profile: Profile) -> PaperFacts:
+    """All measurable facts of a destination profile."""
+    model = paper_model(profile)
+    white_y, black_y = lab_to_xyz(model.white)[1], max(lab_to_xyz(model.black)[1], 1e-6)
+    median, p95 = table_noise(model)
+    lightness, ramp = neutral_ramp(model)
+    worst = int(np.argmax(chroma(ramp)))
+    return PaperFacts(
+        model.white, model.black, float(white_y / black_y), density(black_y), model.solid.volume,
+        median, p95, float(chroma(ramp)[worst]), float(lightness[worst]),
+    )  # fmt: skip
+
+
+def compensation_blacks(profile: Profile) -> dict[str, np.ndarray]:
+    """Lab (3,) of the black point the engine compensates to, per intent, media-relative."""
+    return {
+        intent: xyz_to_lab(destination_black(profile, intent))
+        for intent in _COMPENSATED
+        if intent in profile.intents()
+    }
+
+
+def health_warnings(profile: Profile, facts: PaperFacts) -> list[str]:
+    """What is odd about a profile, in words with the consequence for a proof."""
+    notes = _table_notes(profile) + _white_notes(profile, facts)
+    if facts.noise_p95 > 2.0:
+        notes.append(
+            f"the profile's tables disagree by ΔE₀₀ {facts.noise_p95:.1f} (95th percentile): small changes are in doubt"
+        )
+    if facts.drift_chroma > 3.0:
+        notes.append(
+            f"neutral greys print with a cast of chroma {facts.drift_chroma:.1f} at L* {facts.drift_lightness:.0f}"
+        )
+    return notes
+
+
+def _table_notes(profile: Profile) -> list[str]:
+    if profile.is_matrix:
+        return ["this is a working space without tables: it says nothing about ink and paper, and clips what it cannot hold"]
+    notes = [
+        f"no {name} table: {profile.table_for(name) or 'no table'} is used instead"
+        for name in ("perceptual", "relative", "saturation")
+        if profile.table_for(name) != f"B2A{'prs'.index(name[0])}"
+    ]
+    tags = profile.tags
+    if "B2A0" in tags and tags.get("B2A0") == tags.get("B2A1"):
+        notes.append("perceptual and relative colorimetric are the same table: the two intents will look alike")
+    return notes
+
+
+def _white_notes(profile: Profile, facts: PaperFacts) -> list[str]:
+    notes = []
+    tag = profile.media_white_tag
+    if tag is not None and profile.header.device_class == "prtr":
+        gap = float(delta_e_2000(xyz_to_lab(tag), facts.media_white))
+        if gap > 0.5:
+            notes.append(f"the media-white tag and the table disagree by ΔE₀₀ {gap:.1f}; the table's white is used")
+    device = np.clip(paper_model(profile).from_lab.apply(np.array([[100.0, 0, 0]]))[0], 0, 1)
+    ink = float(np.abs(device - paper_model(profile).paper_device).sum())
+    if ink > 0.01:
+        notes.append(f"paper white asks for {ink * 100:.1f} % of ink: bare paper will carry a faint tone")
+    return notes

@@ -1,0 +1,159 @@
+"""A destination as numbers: its transforms, its sampled table, its white and black."""
+
+from __future__ import annotations
+
+import functools
+import threading
+
+import numpy as np
+
+from rehearsal.core.colour.lab import lab_to_xyz, xyz_to_lab
+from rehearsal.core.errors import ProfileError
+from rehearsal.core.icc import Profile, Step, Transform, lab_profile
+from rehearsal.core.papers.nearest import nearest
+from rehearsal.core.papers.solid import Solid, build_solid
+
+_NODES = {3: 65, 4: 19}
+_SOLID_NODES = {3: 33, 4: 19}
+
+
+def _grid(channels: int, n: int) -> np.ndarray:
+    axis = np.linspace(0.0, 1.0, n)
+    return np.stack(np.meshgrid(*[axis] * channels, indexing="ij"), axis=-1).reshape(-1, channels)
+
+
+class PaperModel:
+    """Everything a figure needs of a destination profile; computed on first use and kept.
+
+    Args:
+        profile: an RGB or CMYK profile that pixels can be converted to.
+
+    Raises:
+        ProfileError: the profile cannot be a destination.
+    """
+
+    def __init__(self, profile: Profile) -> None:
+        check_destination(profile)
+        self.profile = profile
+        self.channels = profile.channels
+        self._lock = threading.RLock()
+
+    @functools.cached_property
+    def to_lab(self) -> Transform:
+        """Device values to media-relative Lab through the colorimetric table, uncompensated."""
+        return Transform([Step(self.profile), Step(lab_profile(), "relative")])
+
+    @functools.cached_property
+    def to_absolute(self) -> Transform:
+        """Device values to absolute Lab (adaptation state 1)."""
+        return Transform([Step(self.profile), Step(lab_profile(), "absolute")])
+
+    @functools.cached_property
+    def from_lab(self) -> Transform:
+        """Media-relative Lab to device values, relative colorimetric, uncompensated."""
+        return Transform([Step(lab_profile()), Step(self.profile, "relative")])
+
+    @functools.cached_property
+    def paper_device(self) -> np.ndarray:
+        """Device values of bare paper (channels,)."""
+        return np.zeros(4) if self.profile.space == "CMYK" else np.ones(3)
+
+    @functools.cached_property
+    def white(self) -> np.ndarray:
+        """Absolute Lab of the bare paper (3,)."""
+        return self.to_absolute.apply(self.paper_device[None])[0]
+
+    @functools.cached_property
+    def black_device(self) -> np.ndarray:
+        """What the relative table prints, uncompensated, for Lab 0, 0, 0."""
+        return np.clip(self.from_lab.apply(np.zeros((1, 3)))[0], 0, 1)
+
+    @functools.cached_property
+    def black(self) -> np.ndarray:
+        """Absolute Lab of the printed black (3,)."""
+        return self.to_absolute.apply(self.black_device[None])[0]
+
+    @functools.cached_property
+    def relative_black(self) -> np.ndarray:
+        """Media-relative Lab of the printed black (3,)."""
+        return self.to_lab.apply(self.black_device[None])[0]
+
+    @functools.cached_property
+    def media_scale(self) -> np.ndarray:
+        """XYZ factors (3,) from media-relative to absolute colorimetry."""
+        relative = lab_to_xyz(self.to_lab.apply(self.paper_device[None])[0])
+        absolute = lab_to_xyz(self.to_absolute.apply(self.paper_device[None])[0])
+        return absolute / relative
+
+    def absolute(self, relative: np.ndarray) -> np.ndarray:
+        """Absolute Lab (..., 3) of media-relative Lab."""
+        return xyz_to_lab(lab_to_xyz(relative) * self.media_scale)
+
+    @functools.cached_property
+    def ink_limit(self) -> float:
+        """Largest ink sum: 99.99th percentile of what the relative table asks for over a Lab lattice."""
+        if self.channels == 3:
+            return 3.0
+        lattice = np.stack(
+            np.meshgrid(np.linspace(0, 100, 26), np.linspace(-100, 100, 26), np.linspace(-100, 100, 26), indexing="ij"),
+            axis=-1,
+        )
+        inks = np.clip(self.from_lab.apply(lattice.reshape(-1, 3)), 0, 1)
+        return float(np.percentile(inks.sum(axis=1), 99.99))
+
+    @functools.cached_property
+    def table(self) -> np.ndarray:
+        """(n^channels, 3) media-relative Lab at equal steps of the device values."""
+        with self._lock:
+            return np.ascontiguousarray(self.to_lab.apply(_grid(self.channels, _NODES[self.channels])))
+
+    @functools.cached_property
+    def solid(self) -> Solid:
+        """Gamut solid, media-relative, step 1."""
+        with self._lock:
+            table = self.to_lab.apply(_grid(self.channels, _SOLID_NODES[self.channels]))
+            return build_solid(table, self.channels, self.ink_limit, step=1.0)
+
+    def nearest(self, lab: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Nearest printable colours of media-relative Lab (m, 3).
+
+        Returns:
+            device values (m, channels), their Lab read back exactly (m, 3), ΔE₀₀ of the sampled table (m,).
+        """
+        start = np.clip(self.from_lab.apply(lab), 0, 1)
+        device, _table_lab, delta = nearest(lab, start, self.table, self.ink_limit)
+        return device, self.to_lab.apply(device), delta
+
+
+def check_destination(profile: Profile) -> None:
+    """Raise ProfileError when pixels cannot be converted into this profile's space for a print."""
+    kind = profile.header.class_name
+    if profile.header.device_class in ("link", "abst", "nmcl"):
+        raise ProfileError(f"this is a {kind} profile, not a paper", profile.where, "choose a printer profile")
+    if not profile.is_destination:
+        raise ProfileError(
+            f"this {kind} profile can only be read from, not printed to", profile.where, "choose a printer profile"
+        )
+    if profile.space not in ("RGB", "CMYK"):
+        raise ProfileError(
+            f"this is a {profile.space} profile", profile.where, "choose an RGB or CMYK printer profile"
+        )
+
+
+_models: dict[str, PaperModel] = {}
+_models_lock = threading.Lock()
+
+
+def paper_model(profile: Profile) -> PaperModel:
+    """The shared model of a profile (by its content)."""
+    with _models_lock:
+        if profile.digest not in _models:
+            if len(_models) > 24:
+                _models.pop(next(iter(_models)))
+            _models[profile.digest] = PaperModel(profile)
+        return _models[profile.digest]
+
+
+def white_xyz(model: PaperModel) -> np.ndarray:
+    """Absolute XYZ (3,) of the bare paper, perfect diffuser Y = 1."""
+    return lab_to_xyz(model.white)

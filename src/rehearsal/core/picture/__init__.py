@@ -1,0 +1,1 @@
+"""Picture files: what they say about themselves, reading, reducing, writing."""

@@ -1,0 +1,1 @@
+"""Trust in the screen and the arithmetic between its light and the light on the print."""

@@ -1,0 +1,1 @@
+"""Size, crop, the print file and the ticket."""

@@ -1,0 +1,1 @@
+"""Adjustments of a take as values, and what they do to pixels."""

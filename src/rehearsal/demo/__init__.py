@@ -1,0 +1,1 @@
+"""Makes and opens the demo: scene pictures, papers, printers and workbook."""

@@ -1,0 +1,1 @@
+"""Printers, instruments and measurement files."""

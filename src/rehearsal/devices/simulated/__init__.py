@@ -1,0 +1,1 @@
+"""Simulated printer, paper and instrument that ship with the program."""

@@ -1,0 +1,1 @@
+"""Use cases: a snapshot in, a result out."""
