@@ -10,6 +10,7 @@ import numpy as np
 from rehearsal.core.colour.lab import lab_to_xyz, xyz_to_lab
 from rehearsal.core.errors import ProfileError
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile
+from rehearsal.core.icc.shared import per_profile
 from rehearsal.core.papers.nearest import nearest
 from rehearsal.core.papers.solid import Solid, build_solid
 
@@ -120,9 +121,29 @@ class PaperModel:
         Returns:
             device values (m, channels), their Lab read back exactly (m, 3), ΔE₀₀ of the sampled table (m,).
         """
+        lab = np.ascontiguousarray(lab, dtype=np.float64)
         start = np.clip(self.from_lab.apply(lab), 0, 1)
         device, _table_lab, delta = nearest(lab, start, self.table, self.ink_limit)
+        self._second_start(lab, device, delta)
         return device, self.to_lab.apply(device), delta
+
+    def _second_start(self, lab: np.ndarray, device: np.ndarray, delta: np.ndarray) -> None:
+        """Where a colour stays beyond, search again from elsewhere and keep the better end (in place).
+
+        With four inks the black ink offers a second valley; with three, a start nearer to grey.
+        """
+        far = np.flatnonzero(delta > 0.8)
+        if not len(far):
+            return
+        other = device[far].copy()
+        if self.channels == 4:
+            other[:, :3] = np.clip(other[:, :3] + 0.6 * other[:, 3:], 0, 1)
+            other[:, 3] = 0.0
+        else:
+            other = 0.75 * other + 0.25 * other.mean(axis=1, keepdims=True)
+        again, _, better = nearest(lab[far], other, self.table, self.ink_limit)
+        won = better < delta[far]
+        device[far[won]], delta[far[won]] = again[won], better[won]
 
 
 def check_destination(profile: Profile) -> None:
@@ -140,18 +161,7 @@ def check_destination(profile: Profile) -> None:
         )
 
 
-_models: dict[str, PaperModel] = {}
-_models_lock = threading.Lock()
-
-
-def paper_model(profile: Profile) -> PaperModel:
-    """The shared model of a profile (by its content)."""
-    with _models_lock:
-        if profile.digest not in _models:
-            if len(_models) > 24:
-                _models.pop(next(iter(_models)))
-            _models[profile.digest] = PaperModel(profile)
-        return _models[profile.digest]
+paper_model = per_profile(PaperModel)
 
 
 def white_xyz(model: PaperModel) -> np.ndarray:

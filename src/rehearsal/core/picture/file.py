@@ -1,0 +1,211 @@
+"""Reading picture files through libvips, at full depth and with their profile.
+
+Everything comes back as 16-bit samples in the picture's own colour space; 8-bit values are
+multiplied by 257, float values are clipped to 0 to 1. The file is only ever opened for reading.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import os
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from rehearsal.core.errors import PictureError, ProfileError
+from rehearsal.core.icc import Profile
+from rehearsal.core.icc.standard import working_space
+
+os.environ.setdefault("VIPS_WARNING", "0")
+
+EXTENSIONS = (".tif", ".tiff", ".jpg", ".jpeg", ".png")
+_DO = "choose a TIFF, JPEG or PNG picture"
+_AGAIN = "export it again from the program it came from"
+_SPACE_BY_BANDS = {1: "Gray", 3: "RGB", 4: "CMYK"}
+MAX_PIXELS = 400_000_000
+
+
+@dataclass(frozen=True)
+class PictureInfo:
+    """What a picture file says about itself.
+
+    ``depth`` is bits per sample in the file; ``assumed`` is True when the file carries no usable profile;
+    ``cautions`` are sentences for the user.
+    """
+
+    path: str
+    width: int
+    height: int
+    depth: int
+    space: str
+    profile_name: str
+    assumed: bool
+    cautions: tuple[str, ...]
+    ppi: float
+
+
+@dataclass(frozen=True)
+class Picture:
+    """Pixels (h, w, channels) uint16, upright, with their profile."""
+
+    pixels: np.ndarray
+    profile: Profile
+    info: PictureInfo
+
+
+def _vips() -> Any:
+    import pyvips
+
+    pyvips.cache_set_max(0)
+    return pyvips
+
+
+def _open(path: Path) -> Any:
+    pyvips = _vips()
+    try:
+        if path.stat().st_size == 0:
+            raise PictureError("the file is empty", path, _AGAIN)
+    except OSError as error:
+        raise PictureError(
+            f"the picture cannot be opened ({error.strerror})", path, "check that the file is still there"
+        ) from error
+    try:
+        image = pyvips.Image.new_from_file(str(path), access="sequential", fail_on="error")
+    except pyvips.Error as error:
+        raise PictureError("this is not a picture that can be read", path, _DO) from error
+    if image.width * image.height > MAX_PIXELS:
+        raise PictureError(f"the picture has {image.width} × {image.height} pixels, too many", path, "reduce it first")
+    return image
+
+
+def _depth(image: Any) -> int:
+    return {"uchar": 8, "char": 8, "ushort": 16, "short": 16, "uint": 32, "int": 32}.get(image.format, 32)
+
+
+def _samples(image: Any, path: Path) -> np.ndarray:
+    """All pixels as uint16."""
+    pyvips = _vips()
+    try:
+        raw = np.asarray(image.numpy())
+    except pyvips.Error as error:
+        raise PictureError("the picture is damaged or cut short", path, _AGAIN) from error
+    raw = raw[..., None] if raw.ndim == 2 else raw
+    if raw.dtype == np.uint16:
+        return raw
+    if raw.dtype == np.uint8:
+        return raw.astype(np.uint16) * np.uint16(257)
+    if raw.dtype.kind == "f":
+        clean = np.nan_to_num(raw, nan=0.0, posinf=1.0, neginf=0.0)
+        return np.round(np.clip(clean, 0, 1) * 65535).astype(np.uint16)
+    if raw.dtype == np.uint32:
+        return (raw >> 16).astype(np.uint16)
+    raise PictureError(f"samples of type {raw.dtype} are not supported", path, _AGAIN)
+
+
+def _flatten(samples: np.ndarray, colours: int) -> np.ndarray:
+    """Lay a picture with transparency on white (on no ink for CMYK)."""
+    alpha = samples[..., colours : colours + 1].astype(np.float32) / 65535
+    ground = 0.0 if colours == 4 else 65535.0
+    return np.round(samples[..., :colours] * alpha + ground * (1 - alpha)).astype(np.uint16)
+
+
+def _colour_bands(image: Any) -> int:
+    """How many bands are colour, the rest being transparency."""
+    if image.interpretation == "cmyk":
+        return 4
+    bands = int(image.bands)
+    return {1: 1, 2: 1, 3: 3, 4: 3}.get(bands, 4 if bands == 5 else 3)
+
+
+def _embedded(image: Any, colours: int, path: Path) -> tuple[Profile | None, list[str]]:
+    if not image.get_typeof("icc-profile-data"):
+        return None, []
+    try:
+        profile = Profile(bytes(image.get("icc-profile-data")), f"profile in {path.name}")
+    except ProfileError as error:
+        return None, [f"The embedded profile cannot be used ({error.what})."]
+    if profile.channels != colours:
+        return None, [f"The embedded profile is for {profile.space}, the picture is not; it is ignored."]
+    return profile, []
+
+
+def default_profile(colours: int) -> Profile:
+    """What an untagged picture is taken for: sRGB, or grey with gamma 2.2."""
+    return working_space("gray" if colours == 1 else "sRGB")
+
+
+def _cautions(image: Any, depth: int, colours: int) -> list[str]:
+    notes = []
+    if image.bands > colours:
+        notes.append("The picture has transparency; it is laid on white.")
+    if image.format in ("float", "double"):
+        notes.append("The picture has floating-point samples; values outside 0 to 1 are cut off.")
+    if depth == 8:
+        notes.append("Only 8 bits per sample: strong adjustments may show steps in smooth tones.")
+    return notes
+
+
+def read_picture(path: str | Path, assume: Profile | None = None) -> Picture:
+    """Read a whole picture, upright.
+
+    Args:
+        path: TIFF, JPEG or PNG file.
+        assume: profile for an untagged picture; by default sRGB, or grey with gamma 2.2.
+
+    Raises:
+        PictureError: the file is missing, empty, damaged, or no picture.
+    """
+    path = Path(path)
+    image = _open(path)
+    orientation = int(image.get("orientation")) if image.get_typeof("orientation") else 1
+    colours, depth = _colour_bands(image), _depth(image)
+    profile, notes = _embedded(image, colours, path)
+    ppi = float(image.xres) * 25.4
+    notes += _cautions(image, depth, colours)
+    samples = _samples(image, path)
+    samples = _flatten(samples, colours) if samples.shape[2] > colours else samples
+    samples = np.ascontiguousarray(upright(samples, orientation))
+    assumed = profile is None
+    if profile is None:
+        profile = assume if assume is not None and assume.channels == colours else default_profile(colours)
+        if profile.channels != colours:
+            raise PictureError("a CMYK picture without a profile cannot be judged", path, "embed its profile first")
+        notes.insert(0, f"The picture carries no profile; it is taken for {profile.description}.")
+    h, w = samples.shape[:2]
+    info = PictureInfo(
+        str(path), w, h, depth, _SPACE_BY_BANDS[colours], profile.description, assumed, tuple(notes), ppi
+    )
+    return Picture(samples, profile, info)
+
+
+def upright(samples: np.ndarray, orientation: int) -> np.ndarray:
+    """Undo the EXIF orientation (1 to 8; EXIF 2.32, tag 0x0112)."""
+    if orientation in (5, 6, 7, 8):
+        samples = np.swapaxes(samples, 0, 1)
+    flip_rows = orientation in (3, 4, 7, 8)
+    flip_columns = orientation in (2, 3, 6, 7)
+    samples = samples[::-1] if flip_rows else samples
+    return samples[:, ::-1] if flip_columns else samples
+
+
+def assume_profile(picture: Picture, profile: Profile) -> Picture:
+    """The same pixels read with another profile (for an untagged picture the user has decided about)."""
+    if profile.channels != picture.pixels.shape[2]:
+        raise PictureError("that profile is for another kind of picture", picture.info.path, "choose another profile")
+    return replace(picture, profile=profile, info=replace(picture.info, profile_name=profile.description))
+
+
+def content_digest(path: str | Path) -> str:
+    """SHA-256 of the file's bytes, by which a moved picture is found again."""
+    digest = hashlib.sha256()
+    try:
+        with Path(path).open("rb") as stream:
+            while block := stream.read(1 << 20):
+                digest.update(block)
+    except OSError as error:
+        raise PictureError(
+            f"the picture cannot be opened ({error.strerror})", path, "check that the file is still there"
+        ) from error
+    return digest.hexdigest()

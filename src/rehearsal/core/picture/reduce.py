@@ -1,0 +1,112 @@
+"""Reductions in linear light, and the judging image.
+
+A reduction averages the area each new pixel covers (an exact box filter with fractional edges), in
+linear light, and encodes the mean again: what an eye at a distance does.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numba import njit
+
+from rehearsal.core.colour.pool import in_two_halves
+from rehearsal.core.picture.space import MasterSpace
+
+MAX_UNSIZED = 2_000_000
+#: One minute of arc, the resolution of a good eye.
+ONE_MINUTE = math.radians(1 / 60)
+
+
+def wanted_ppi(distance_cm: float) -> float:
+    """Pixels per inch an eye can use at a distance: 1 / (d · tan 1′)."""
+    return 2.54 / (distance_cm * math.tan(ONE_MINUTE))
+
+
+def viewing_distance(width_cm: float, height_cm: float) -> float:
+    """Usual viewing distance in cm: one and a half diagonals, 25 cm at the least (common practice, no source)."""
+    return max(25.0, 1.5 * math.hypot(width_cm, height_cm))
+
+
+@njit(cache=True, nogil=True)
+def _average_rows(pixels, linear, first, height, width, out):  # type: ignore[no-untyped-def]
+    """Area means of rows first... of the reduced picture into out (rows, width, channels) float32."""
+    h, w, channels = pixels.shape
+    sy, sx = h / height, w / width
+    for row in range(out.shape[0]):
+        y0, y1 = (first + row) * sy, (first + row + 1) * sy
+        top, bottom = int(y0), min(int(math.ceil(y1)), h)
+        for col in range(width):
+            x0, x1 = col * sx, (col + 1) * sx
+            left, right = int(x0), min(int(math.ceil(x1)), w)
+            total = 0.0
+            s0, s1, s2, s3 = 0.0, 0.0, 0.0, 0.0
+            for y in range(top, bottom):
+                wy = min(y1, y + 1.0) - max(y0, y * 1.0)
+                for x in range(left, right):
+                    weight = wy * (min(x1, x + 1.0) - max(x0, x * 1.0))
+                    total += weight
+                    s0 += weight * linear[pixels[y, x, 0], 0]
+                    if channels > 2:
+                        s1 += weight * linear[pixels[y, x, 1], 1]
+                        s2 += weight * linear[pixels[y, x, 2], 2]
+                    if channels > 3:
+                        s3 += weight * linear[pixels[y, x, 3], 3]
+            out[row, col, 0] = s0 / total
+            if channels > 2:
+                out[row, col, 1] = s1 / total
+                out[row, col, 2] = s2 / total
+            if channels > 3:
+                out[row, col, 3] = s3 / total
+
+
+def encode_linear(values: np.ndarray, linear: np.ndarray) -> np.ndarray:
+    """16-bit codes of linear values (..., channels) by inverting the curves (65536, channels)."""
+    out = np.empty(values.shape, dtype=np.uint16)
+    roots = np.linspace(0, 1, 65536)
+    codes = np.arange(65536, dtype=np.float64)
+    for c in range(values.shape[-1]):
+        curve = np.maximum.accumulate(linear[:, c].astype(np.float64))
+        back = np.round(np.interp(roots**2, curve, codes)).astype(np.uint16)
+        place = np.round(np.sqrt(np.clip(values[..., c], 0, 1)) * 65535).astype(np.uint16)
+        out[..., c] = back[place]
+    return out
+
+
+def reduce_to(pixels: np.ndarray, space: MasterSpace, width: int, height: int) -> np.ndarray:
+    """Reduced 16-bit picture (height, width, channels); never enlarged."""
+    h, w = pixels.shape[:2]
+    width, height = max(1, min(width, w)), max(1, min(height, h))
+    if (width, height) == (w, h):
+        return np.ascontiguousarray(pixels)
+    mean = np.empty((height, width, pixels.shape[2]), dtype=np.float32)
+
+    def work(part: slice) -> None:
+        _average_rows(pixels, space.linear, part.start, height, width, mean[part])
+
+    in_two_halves(height, work, small=8)
+    return encode_linear(mean, space.linear)
+
+
+def fit_within(width: int, height: int, most: float) -> tuple[int, int]:
+    """Size with the same proportions and at most so many pixels."""
+    factor = min(1.0, math.sqrt(most / (width * height)))
+    return max(1, round(width * factor)), max(1, round(height * factor))
+
+
+def judging_size(
+    width: int, height: int, print_cm: tuple[float, float] | None = None, distance_cm: float | None = None
+) -> tuple[int, int]:
+    """Pixels of the judging image.
+
+    Args:
+        width, height: pixels inside the crop.
+        print_cm: printed width and height, or None when no size is set (then at most 2 megapixels).
+        distance_cm: viewing distance; the usual one when None.
+    """
+    if print_cm is None:
+        return fit_within(width, height, MAX_UNSIZED)
+    ppi = wanted_ppi(distance_cm or viewing_distance(*print_cm))
+    factor = min(1.0, print_cm[0] / 2.54 * ppi / width)
+    return max(1, round(width * factor)), max(1, round(height * factor))

@@ -1,0 +1,181 @@
+"""Rendering intents compared on this picture, and what to advise."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from rehearsal.core.colour.difference import delta_e_2000
+from rehearsal.core.icc import Step, Transform, lab_profile
+from rehearsal.core.papers.model import PaperModel
+from rehearsal.core.proof.chain import Rendering, effective
+from rehearsal.core.proof.modelling import Modelling
+
+CANDIDATES = (Rendering("relative", True), Rendering("relative", False), Rendering("perceptual", True))
+_CLOSE = 0.3
+_DEPTHS = 20.0
+_NAMES = {
+    ("relative", True): "relative colorimetric with compensation",
+    ("relative", False): "relative colorimetric without compensation",
+    ("perceptual", True): "perceptual",
+    ("perceptual", False): "perceptual without compensation",
+    ("saturation", True): "saturation",
+    ("saturation", False): "saturation without compensation",
+    ("absolute", False): "absolute colorimetric",
+    ("absolute", True): "absolute colorimetric",
+}
+
+
+def rendering_name(rendering: Rendering) -> str:
+    """Standard name in words."""
+    return _NAMES[rendering.intent, rendering.compensate]
+
+
+@dataclass(frozen=True)
+class CandidateFigures:
+    """One way to render this picture.
+
+    Attributes:
+        score: mean felt change + 0.2 × detail gone flat.
+        felt_change: mean of half raw, half fitted ΔE₀₀.
+        fitted_change: mean ΔE₀₀ from M′.
+        modelling: over the whole image; None when there is nothing to show.
+        flat, flat_depths: per cent of all pixels, per cent of the pixels under L* 20.
+        black_depth: absolute L* of the darkest neutral.
+        shadow_separation: levels of 20 that stay apart in a neutral ramp from L* 0 to 20.
+        lightness, contrast: mean L* of the print, and its standard deviation over the master's.
+    """
+
+    rendering: Rendering
+    score: float
+    felt_change: float
+    fitted_change: float
+    modelling: float | None
+    flat: float
+    flat_depths: float
+    flat_areas: float
+    change_outside: float
+    black_depth: float
+    shadow_separation: int
+    lightness: float
+    contrast: float
+
+
+@dataclass(frozen=True)
+class Advice:
+    """What to choose: verdict is ``clear``, ``close`` or ``no_visible_difference``."""
+
+    rendering: Rendering
+    verdict: str
+    reasons: tuple[str, ...]
+
+
+def neutral_print(model: PaperModel, rendering: Rendering) -> tuple[np.ndarray, np.ndarray]:
+    """L* asked for, 0 to 20 in steps of 0.25, and the printed media-relative Lab (81, 3)."""
+    real = effective(rendering, model.profile)
+    asked = np.zeros((81, 3))
+    asked[:, 0] = np.arange(81) * 0.25
+    to_device = Transform([Step(lab_profile()), Step(model.profile, real.intent, real.compensate)])
+    return asked[:, 0], model.to_lab.apply(np.clip(to_device.apply(asked), 0, 1))
+
+
+def count_levels(lightness: np.ndarray) -> int:
+    """Levels at least 1 L* above the last one counted, greedily from the darkest."""
+    count, last = 0, float(lightness[0])
+    for value in lightness[1:]:
+        if value >= last + 1 - 1e-9:
+            count, last = count + 1, float(value)
+    return count
+
+
+def shadow_separation(model: PaperModel, rendering: Rendering) -> int:
+    """Levels of 20 the paper and intent keep apart between L* 0 and 20."""
+    return count_levels(neutral_print(model, rendering)[1][:, 0])
+
+
+def black_depth(model: PaperModel, rendering: Rendering) -> float:
+    """Absolute L* of the darkest neutral this rendering prints."""
+    return float(model.absolute(neutral_print(model, rendering)[1])[:, 0].min())
+
+
+def candidate_figures(
+    model: PaperModel, rendering: Rendering, lab: np.ndarray, fitted: np.ndarray, printed: np.ndarray,
+    modelling: Modelling, areas: np.ndarray,
+) -> CandidateFigures:  # fmt: skip
+    """Figures of one candidate on the modelling-size image.
+
+    Args:
+        lab, fitted, printed: M, M′ and P (h, w, 3).
+        areas: True (h, w) inside areas beyond the paper.
+    """
+    raw, fit = delta_e_2000(lab, printed), delta_e_2000(fitted, printed)
+    felt = (raw + fit) / 2
+    flat = modelling.flat_share()
+    spread = float(np.std(lab[..., 0]))
+    outside = ~areas
+    return CandidateFigures(
+        rendering, float(felt.mean()) + 0.2 * flat, float(felt.mean()), float(fit.mean()), modelling.mean(), flat,
+        modelling.flat_share(lab[..., 0] < _DEPTHS), modelling.flat_share(areas),
+        float(felt[outside].mean()) if outside.any() else 0.0, black_depth(model, rendering),
+        shadow_separation(model, rendering), float(printed[..., 0].mean()),
+        float(np.std(printed[..., 0])) / spread if spread > 1e-6 else 1.0,
+    )  # fmt: skip
+
+
+def same_to_the_eye(one: np.ndarray, two: np.ndarray) -> bool:
+    """True when two prints differ by mean < 0.5 and 95th percentile < 1.5 ΔE₀₀."""
+    gap = delta_e_2000(one, two)
+    return bool(gap.mean() < 0.5 and np.percentile(gap, 95) < 1.5)
+
+
+def advise(
+    figures: list[CandidateFigures], prints: list[np.ndarray], default: Rendering, prescribed: bool = False
+) -> Advice:
+    """Compare the default with its best rival.
+
+    Args:
+        figures, prints: per candidate; the default must be among them.
+        default: the lab's prescription, the condition's own default, or relative with compensation.
+        prescribed: a lab asks for the default; it stays whatever the figures say.
+    """
+    at = next(i for i, f in enumerate(figures) if f.rendering == default)
+    mine = figures[at]
+    others = [i for i in range(len(figures)) if i != at]
+    if not others:
+        return Advice(default, "close", ("Nothing else to compare with.",))
+    rival_at = min(others, key=lambda i: figures[i].score)
+    rival = figures[rival_at]
+    if same_to_the_eye(prints[at], prints[rival_at]):
+        text = f"{_capital(rendering_name(rival.rendering))} prints the same to the eye; either will do."
+        return Advice(default, "no_visible_difference", (text,))
+    if prescribed:
+        return Advice(default, "clear", ("The lab prescribes this.", *_reasons(mine, rival)))
+    gap = mine.score - rival.score
+    if abs(gap) <= _CLOSE:
+        return Advice(default, "close", _reasons(mine, rival))
+    winner, loser = (rival, mine) if gap > 0 else (mine, rival)
+    return Advice(winner.rendering, "clear", _reasons(winner, loser))
+
+
+def _capital(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+def _reasons(winner: CandidateFigures, loser: CandidateFigures) -> tuple[str, ...]:
+    """The figures that differ, for and against, in words."""
+    name = rendering_name(loser.rendering)
+    rows = (
+        ("detail gone flat in the depths", winner.flat_depths, loser.flat_depths, " %", 1.0),
+        ("detail gone flat in the areas beyond the paper", winner.flat_areas, loser.flat_areas, " %", 1.0),
+        ("felt change outside those areas", winner.change_outside, loser.change_outside, " ΔE₀₀", 0.15),
+        ("darkest black, L*", winner.black_depth, loser.black_depth, "", 0.5),
+    )
+    texts = [
+        f"{_capital(what)}: {mine:.1f}{unit} against {theirs:.1f}{unit} with {name}."
+        for what, mine, theirs, unit, step in rows
+        if abs(mine - theirs) >= step
+    ]
+    if winner.modelling is not None and loser.modelling is not None and abs(winner.modelling - loser.modelling) > 0.02:
+        texts.append(f"Modelling kept: {winner.modelling:.2f} against {loser.modelling:.2f} with {name}.")
+    return tuple(texts) or (f"Felt change {winner.felt_change:.1f} against {loser.felt_change:.1f} ΔE₀₀ with {name}.",)

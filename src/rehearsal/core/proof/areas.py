@@ -1,0 +1,164 @@
+"""Areas beyond the paper: connected, named, ranked; the rest are specks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy import ndimage
+
+from rehearsal.core.proof.beyond import CAUSES, Beyond, causes
+from rehearsal.core.proof.field import DeltaField
+from rehearsal.core.proof.hues import hue_name, sector
+from rehearsal.core.proof.modelling import Modelling
+
+_LEAST = 0.0005
+_EIGHT = np.ones((3, 3), dtype=bool)
+_EDGE = 0.4
+
+
+@dataclass(frozen=True)
+class Area:
+    """One area beyond the paper.
+
+    Attributes:
+        share: per cent of the image, raw beyond pixels inside.
+        cause: one of CAUSES; ``mixed`` when lightness and colour weigh about the same.
+        at_edge: most of it is within 0.4 of the limit.
+        hue: everyday name of its median colour.
+        median, p99: of δ.
+        modelling, contrast_kept: inside it; None when there is nothing to show.
+        box: x, y, width, height in fractions of the image.
+    """
+
+    share: float
+    cause: str
+    mixed: bool
+    at_edge: bool
+    hue: str
+    median: float
+    p99: float
+    modelling: float | None
+    contrast_kept: float | None
+    box: tuple[float, float, float, float]
+
+
+def smoothed(lab: np.ndarray) -> np.ndarray:
+    """M smoothed so that areas come out whole: Gaussian, σ 1.2 px at one megapixel, by the root of the size."""
+    h, w = lab.shape[:2]
+    sigma = 1.2 * np.sqrt(h * w / 1e6)
+    return np.stack([ndimage.gaussian_filter(lab[..., c], sigma) for c in range(3)], axis=-1)
+
+
+def disk(radius: int) -> np.ndarray:
+    """Round structuring element."""
+    y, x = np.mgrid[-radius : radius + 1, -radius : radius + 1]
+    return x * x + y * y <= radius * radius + 0.5
+
+
+def generalised_mask(delta: np.ndarray, limit: float) -> np.ndarray:
+    """Mask of a smoothed δ (h, w): closed with a disk of 2 px, holes under 0.05 % filled."""
+    mask = delta > limit
+    padded = np.pad(mask, 3)
+    mask = ndimage.binary_closing(padded, disk(2))[3:-3, 3:-3] | mask
+    holes, count = ndimage.label(~mask)
+    if count:
+        sizes = np.bincount(holes.ravel())
+        small = sizes < _LEAST * mask.size
+        small[0] = False
+        mask = mask | small[holes]
+    return mask
+
+
+def _labels(mask: np.ndarray, kind: np.ndarray) -> np.ndarray:
+    """Connected pieces of equal kind, 8-connected, at least 0.05 % of the image; 0 elsewhere."""
+    labels = np.zeros(mask.shape, dtype=np.int32)
+    last = 0
+    for value in np.unique(kind[mask]):
+        pieces, count = ndimage.label(mask & (kind == value), _EIGHT)
+        if not count:
+            continue
+        sizes = np.bincount(pieces.ravel())
+        good = np.flatnonzero(sizes >= _LEAST * mask.size)
+        good = good[good > 0]
+        number = np.zeros(count + 1, dtype=np.int32)
+        number[good] = np.arange(last + 1, last + 1 + len(good))
+        labels = np.where(pieces > 0, number[pieces], labels)
+        last += len(good)
+    return labels
+
+
+def find_areas(
+    lab: np.ndarray, beyond: Beyond, field: DeltaField, limit: float, modelling: Modelling
+) -> tuple[list[Area], float, np.ndarray]:
+    """Areas, largest first; share of specks in per cent; labels (h, w), where 1 is the first area.
+
+    Shares of areas and specks add up to ``beyond.share``.
+    """
+    soft = smoothed(lab)
+    found = field.look_up(soft)
+    mask = generalised_mask(found[..., 0], limit)
+    flat_soft, flat_best = soft.reshape(-1, 3), found[..., 1:].reshape(-1, 3)
+    kind = np.full(mask.shape, -1, dtype=np.int32)
+    cause, _mixed = causes(flat_soft[mask.ravel()], flat_best[mask.ravel()])
+    kind[mask] = cause.astype(np.int32) * 64 + sector(soft[mask]) + 1
+    labels = _labels(mask, kind)
+    raw = np.count_nonzero(beyond.mask) / beyond.mask.size * 100
+    scale = beyond.share / raw if raw > 0 else 0.0
+    areas = _describe(lab, beyond, labels, limit, modelling, scale)
+    order = sorted(range(len(areas)), key=lambda i: -areas[i].share)
+    number = np.zeros(len(areas) + 1, dtype=np.int32)
+    for rank, i in enumerate(order):
+        number[i + 1] = rank + 1
+    specks = max(0.0, beyond.share - sum(a.share for a in areas))
+    return [areas[i] for i in order], specks, number[labels]
+
+
+def _describe(
+    lab: np.ndarray, beyond: Beyond, labels: np.ndarray, limit: float, modelling: Modelling, scale: float
+) -> list[Area]:
+    small = _shrunk(labels, modelling.weight.shape)
+    outside = modelling.contrast_mean(small == 0) or 1.0
+    h, w = labels.shape
+    areas = []
+    for i, piece in enumerate(ndimage.find_objects(labels), start=1):
+        assert piece is not None
+        inside = (labels[piece] == i) & beyond.mask[piece]
+        here = inside if inside.any() else labels[piece] == i
+        delta, colours, best = beyond.delta[piece][here], lab[piece][here], beyond.printable[piece][here]
+        index, mixed = causes(colours, best)
+        where = small == i
+        contrast = modelling.contrast_mean(where)
+        areas.append(
+            Area(
+                float(np.count_nonzero(inside) / labels.size * 100 * scale),
+                CAUSES[int(np.bincount(index, minlength=3).argmax())],
+                bool(mixed.mean() > 0.5),
+                bool(np.mean(np.abs(delta - limit) < _EDGE) > 0.5),
+                hue_name(np.median(colours, axis=0)),
+                float(np.median(delta)),
+                float(np.percentile(delta, 99)),
+                modelling.mean(where),
+                None if contrast is None else min(1.0, contrast / outside),
+                (piece[1].start / w, piece[0].start / h, (piece[1].stop - piece[1].start) / w,
+                 (piece[0].stop - piece[0].start) / h),
+            )  # fmt: skip
+        )
+    return areas
+
+
+def _shrunk(labels: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
+    rows = np.minimum((np.arange(shape[0]) + 0.5) * labels.shape[0] / shape[0], labels.shape[0] - 1).astype(int)
+    columns = np.minimum((np.arange(shape[1]) + 0.5) * labels.shape[1] / shape[1], labels.shape[1] - 1).astype(int)
+    return np.asarray(labels[rows[:, None], columns])
+
+
+def cause_in_words(area: Area) -> str:
+    """Cause of an area for a person."""
+    if area.at_edge:
+        return "at the edge"
+    if area.mixed:
+        return {"too_dark": "dark and saturated", "too_light": "light and saturated"}.get(
+            area.cause, "saturated and dark" if "dark" in area.hue else "too saturated"
+        )
+    return area.cause.replace("_", " ")

@@ -1,0 +1,135 @@
+"""What lies beyond the paper: share, causes, colder whites, and the correction by exact answers."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from rehearsal.core.colour.difference import delta_e_2000, difference_split
+from rehearsal.core.proof.field import DeltaField
+
+LIMIT = 1.5
+CAUSES = ("too_dark", "too_light", "too_saturated")
+_BAND = 0.7
+_EXACT_PIXELS = 6000
+
+
+def causes(lab: np.ndarray, printable: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Why colours are beyond.
+
+    Args:
+        lab: M (m, 3).
+        printable: P* (m, 3).
+
+    Returns:
+        index into CAUSES (m,) int8, and True (m,) where lightness and colour weigh about the same
+        (both are named then: "dark and saturated").
+    """
+    split = difference_split(lab, printable)
+    light, colour = split[:, 0], split[:, 1]
+    by_light = light >= colour
+    darker = printable[:, 0] >= lab[:, 0]
+    index = np.where(by_light, np.where(darker, 0, 1), 2).astype(np.int8)
+    return index, np.abs(light - colour) < 0.3 * (light + colour)
+
+
+@dataclass(frozen=True)
+class Beyond:
+    """Result over one image.
+
+    Attributes:
+        delta: δ (h, w) from the lattice.
+        printable: P* (h, w, 3).
+        mask: δ > limit (h, w).
+        cause: index into CAUSES (h, w) int8, -1 where not beyond.
+        share: corrected share in per cent.
+        by_cause: corrected shares in per cent, in the order of CAUSES; they add up to ``share``.
+    """
+
+    delta: np.ndarray
+    printable: np.ndarray
+    mask: np.ndarray
+    cause: np.ndarray
+    share: float
+    by_cause: tuple[float, float, float]
+
+    @property
+    def colour(self) -> float:
+        """Share beyond in colour: too saturated or too light."""
+        return self.by_cause[1] + self.by_cause[2]
+
+
+def find_beyond(lab: np.ndarray, field: DeltaField, limit: float = LIMIT, seed: int = 1) -> Beyond:
+    """Test an image (h, w, 3) of M against a paper.
+
+    Pixels whose lattice δ is close to the limit are answered exactly on a random sample, and the shares are
+    corrected by what the sample says.
+    """
+    flat = lab.reshape(-1, 3)
+    found = field.look_up(flat)
+    delta, printable = found[:, 0], found[:, 1:]
+    mask = delta > limit
+    cause = np.full(len(flat), -1, dtype=np.int8)
+    cause[mask] = causes(flat[mask], printable[mask])[0]
+    by_cause = _corrected(flat, delta, cause, field, limit, seed)
+    shape = lab.shape[:2]
+    return Beyond(
+        delta.reshape(shape), printable.reshape(lab.shape), mask.reshape(shape), cause.reshape(shape),
+        float(by_cause.sum()), (float(by_cause[0]), float(by_cause[1]), float(by_cause[2])),
+    )  # fmt: skip
+
+
+def _corrected(
+    flat: np.ndarray, delta: np.ndarray, cause: np.ndarray, field: DeltaField, limit: float, seed: int
+) -> np.ndarray:
+    near = np.abs(delta - limit) < _BAND
+    sure = np.array([np.count_nonzero((cause == c) & ~near) for c in range(3)], dtype=float)
+    places = np.flatnonzero(near)
+    if len(places):
+        rng = np.random.default_rng(seed)
+        sample = places if len(places) <= _EXACT_PIXELS else rng.choice(places, _EXACT_PIXELS, replace=False)
+        want = flat[sample].astype(np.float64)
+        _device, best, _ = field.model.nearest(want)
+        out = delta_e_2000(want, best) > limit
+        kind = causes(want, best)[0]
+        sure += np.array([np.mean(out & (kind == c)) for c in range(3)]) * len(places)
+    return sure / len(flat) * 100
+
+
+def full_share(
+    pixels: np.ndarray, to_lab, field: DeltaField, limit: float = LIMIT, most: int = 1_500_000, seed: int = 2  # type: ignore[no-untyped-def]
+) -> float:
+    """Share beyond at full resolution in per cent.
+
+    One pixel at a random place of every block of equal size stands for its block, when the picture has more
+    than ``most`` pixels: with 1.5 million pixels the error of such a stratified sample stays below 0.05 points.
+    """
+    h, w = pixels.shape[:2]
+    block = max(1, int(np.ceil(np.sqrt(h * w / most))))
+    if block > 1:
+        rng = np.random.default_rng(seed)
+        rows, columns = max(1, h // block), max(1, w // block)
+        y = np.minimum(np.arange(rows)[:, None] * block + rng.integers(0, block, (rows, columns)), h - 1)
+        x = np.minimum(np.arange(columns) * block + rng.integers(0, block, (rows, columns)), w - 1)
+        pixels = pixels[y, x]
+    return find_beyond(to_lab(pixels), field, limit).share
+
+
+def colder_than_paper(lab: np.ndarray, white: np.ndarray) -> float:
+    """Per cent of pixels that are near-white (L* over 85) and colder or lighter than the bare paper.
+
+    Args:
+        lab: M (h, w, 3), taken as absolute colours.
+        white: absolute Lab of the paper.
+    """
+    flat = lab.reshape(-1, 3)
+    near = flat[flat[:, 0] > 85].astype(np.float64)
+    if not len(near):
+        return 0.0
+    bluer, lighter = np.tile(white, (len(near), 1)), np.tile(white, (len(near), 1))
+    bluer[:, 2] = np.minimum(near[:, 2], white[2])
+    lighter[:, 0] = np.maximum(near[:, 0], white[0])
+    paper = np.broadcast_to(white, near.shape)
+    far = (delta_e_2000(paper, bluer) > 2) | (delta_e_2000(paper, lighter) > 2)
+    return float(np.count_nonzero(far) / len(flat) * 100)

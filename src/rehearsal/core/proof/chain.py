@@ -1,0 +1,219 @@
+"""The chain master, print, screen by the exact road, and the five paper views."""
+
+from __future__ import annotations
+
+import functools
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from rehearsal.core.colour.lab import WHITE_D50, compensate_xyz, lab_to_xyz, xyz_to_lab
+from rehearsal.core.colour.pool import in_two_halves
+from rehearsal.core.icc import (
+    INTENTS,
+    Profile,
+    Step,
+    Transform,
+    destination_black,
+    lab_profile,
+    source_black,
+    xyz_profile,
+)
+from rehearsal.core.papers.model import PaperModel, paper_model
+from rehearsal.core.picture.space import MasterSpace, master_space
+
+VIEWS = ("fitted", "true-black", "on-paper", "on-paper-bright", "in-its-light")
+_PART = 1 << 17
+
+
+@dataclass(frozen=True)
+class Rendering:
+    """How a master is brought to the printer: one of INTENTS, and black point compensation."""
+
+    intent: str = "relative"
+    compensate: bool = True
+
+    def __post_init__(self) -> None:
+        if self.intent not in INTENTS:
+            raise ValueError(f"unknown intent {self.intent!r}")
+
+
+@dataclass(frozen=True)
+class Light:
+    """Light on the print and of the screen: lux, screen white in cd/m²."""
+
+    lux: float = 500.0
+    screen_white: float = 100.0
+
+
+def effective(rendering: Rendering, profile: Profile) -> Rendering:
+    """What the engine really does: absolute never compensates; version 4 perceptual and saturation always do."""
+    if rendering.intent == "absolute":
+        return replace(rendering, compensate=False)
+    if rendering.intent in ("perceptual", "saturation") and profile.header.version >= 4:
+        return replace(rendering, compensate=True)
+    return rendering
+
+
+def switch_is_fixed(intent: str, profile: Profile) -> str:
+    """Why the compensation switch has no say, as a sentence; empty when it has one."""
+    if intent == "absolute":
+        return "The absolute intent never compensates the black."
+    if intent in ("perceptual", "saturation") and profile.header.version >= 4:
+        return "Version 4 profiles always compensate the black in this intent."
+    return ""
+
+
+def in_parts(values: np.ndarray, width: int, work) -> np.ndarray:  # type: ignore[no-untyped-def]
+    """Apply work to (m, k) arrays piece by piece on two threads; returns (m, width) float64."""
+    out = np.empty((len(values), width))
+
+    def run(part: slice) -> None:
+        for start in range(part.start, part.stop, _PART):
+            piece = slice(start, min(start + _PART, part.stop))
+            out[piece] = work(values[piece])
+
+    in_two_halves(len(values), run)
+    return out
+
+
+class PrintChain:
+    """Master to print for one paper and one rendering.
+
+    Args:
+        master: profile of the picture.
+        paper: destination profile.
+        rendering: intent and compensation.
+    """
+
+    def __init__(self, master: Profile, paper: Profile, rendering: Rendering) -> None:
+        self.space: MasterSpace = master_space(master)
+        self.model: PaperModel = paper_model(paper)
+        self.rendering = effective(rendering, paper)
+
+    @functools.cached_property
+    def _to_device(self) -> Transform:
+        step = Step(self.model.profile, self.rendering.intent, self.rendering.compensate)
+        return Transform([Step(self.space.profile), step])
+
+    def device(self, values: np.ndarray) -> np.ndarray:
+        """Printer values (m, channels) of master values (m, k), 0 to 1, straight from profile to profile."""
+        return in_parts(values, self.model.channels, lambda v: np.clip(self._to_device.apply(v), 0, 1))
+
+    def print_lab(self, values: np.ndarray) -> np.ndarray:
+        """P: media-relative Lab (m, 3) of master values (m, k), 0 to 1."""
+        return in_parts(
+            values, 3, lambda v: self.model.to_lab.apply(np.clip(self._to_device.apply(v), 0, 1))
+        )
+
+    def print_absolute(self, values: np.ndarray) -> np.ndarray:
+        """Pa: absolute Lab (m, 3)."""
+        return self.model.absolute(self.print_lab(values))
+
+    @functools.cached_property
+    def blacks(self) -> tuple[np.ndarray, np.ndarray]:
+        """Source and target black XYZ of the relative colorimetric direction."""
+        return source_black(self.space.profile, "relative"), destination_black(self.model.profile, "relative")
+
+    def fitted_master(self, lab: np.ndarray) -> np.ndarray:
+        """M′: Lab (..., 3) with black scaled onto the printer's black (ISO 18619)."""
+        return xyz_to_lab(compensate_xyz(lab_to_xyz(lab), *self.blacks))
+
+
+class ScreenLeg:
+    """Print to screen: device values of the paper to screen RGB, 0 to 1, for one paper view.
+
+    Args:
+        paper, screen: destination and monitor profiles.
+        view: one of VIEWS.
+        light: only used by the view ``in-its-light``.
+    """
+
+    def __init__(self, paper: Profile, screen: Profile, view: str, light: Light | None = None) -> None:
+        if view not in VIEWS:
+            raise ValueError(f"unknown paper view {view!r}")
+        self.model, self.screen, self.view = paper_model(paper), screen, view
+        self.light = light or Light()
+
+    @functools.cached_property
+    def _relative(self) -> Transform:
+        return Transform([Step(self.model.profile), Step(self.screen, "relative", self.view == "fitted")])
+
+    @functools.cached_property
+    def _absolute(self) -> Transform:
+        return Transform([Step(self.model.profile), Step(xyz_profile(), "absolute")])
+
+    @functools.cached_property
+    def _from_xyz(self) -> Transform:
+        return Transform([Step(xyz_profile()), Step(self.screen, "relative")])
+
+    @functools.cached_property
+    def paper_scale(self) -> float:
+        """Factor on absolute XYZ before it goes to the screen."""
+        white = self._absolute.apply(self.model.paper_device[None])[0]
+        if self.view == "in-its-light":
+            return self.light.lux / np.pi / self.light.screen_white
+        linear = linear_screen(self.screen, white)
+        most = float(linear.max())
+        if self.view == "on-paper-bright":
+            return 1.0 / most
+        return 1.0 / most if most > 1 else 1.0
+
+    @property
+    def outshines(self) -> bool:
+        """True when the lit paper is brighter than this screen can be."""
+        white = self._absolute.apply(self.model.paper_device[None])[0]
+        return float(linear_screen(self.screen, white * self.paper_scale).max()) > 1.0 + 1e-6
+
+    def rgb(self, device: np.ndarray) -> np.ndarray:
+        """Screen RGB (m, 3), 0 to 1, of device values (m, channels)."""
+        if self.view in ("fitted", "true-black"):
+            return in_parts(device, 3, lambda v: np.clip(self._relative.apply(v), 0, 1))
+        return in_parts(
+            device, 3, lambda v: np.clip(self._from_xyz.apply(self._absolute.apply(v) * self.paper_scale), 0, 1)
+        )
+
+    @property
+    def paper_rgb(self) -> np.ndarray:
+        """Screen RGB (3,) of the bare paper in this view."""
+        return self.rgb(self.model.paper_device[None])[0]
+
+
+def linear_screen(screen: Profile, xyz: np.ndarray) -> np.ndarray:
+    """Linear screen amounts (3,) that XYZ asks for, unclipped (matrix screens); 0 to 1 for table screens."""
+    space = master_space(screen)
+    if screen.is_matrix:
+        return np.linalg.solve(space.matrix, xyz / WHITE_D50)
+    back = Transform([Step(xyz_profile()), Step(screen, "relative")]).apply(xyz[None])[0]
+    return np.clip(back, 0, 1)
+
+
+class MasterLeg:
+    """Master to screen, relative colorimetric, uncompensated; its white may be held at the paper's lightness.
+
+    Args:
+        master, screen: profiles.
+        hold: neutral factor on linear light, 1 for full brightness.
+    """
+
+    def __init__(self, master: Profile, screen: Profile, hold: float = 1.0) -> None:
+        self.hold = hold
+        self._to_xyz = Transform([Step(master), Step(xyz_profile(), "relative")])
+        self._from_xyz = Transform([Step(xyz_profile()), Step(screen, "relative")])
+
+    def rgb(self, values: np.ndarray) -> np.ndarray:
+        """Screen RGB (m, 3), 0 to 1, of master values (m, k), 0 to 1."""
+        return in_parts(values, 3, lambda v: np.clip(self._from_xyz.apply(self._to_xyz.apply(v) * self.hold), 0, 1))
+
+
+def held_brightness(leg: ScreenLeg) -> float:
+    """Factor that brings the master's white to the lightness of the simulated paper, 1 in views without paper."""
+    if leg.view in ("fitted", "true-black"):
+        return 1.0
+    to_xyz = Transform([Step(leg.screen), Step(xyz_profile(), "relative")])
+    return float(min(1.0, to_xyz.apply(leg.paper_rgb[None])[0][1]))
+
+
+def lab_of(values: np.ndarray, profile: Profile) -> np.ndarray:
+    """Lab (m, 3) of device values (m, k), 0 to 1, relative colorimetric."""
+    return Transform([Step(profile), Step(lab_profile(), "relative")]).apply(values)
