@@ -29,8 +29,8 @@ def _edge(centre: float, width: float) -> np.ndarray:
 
 
 #: Absorbance of one full solid layer.
-_CYAN = 2.2 * _bell(640, 52) + 1.6 * _bell(712, 50) + 0.13 * _bell(560, 45) + 0.10 * _bell(420, 40)
-_MAGENTA = 2.2 * _bell(548, 36) + 0.85 * _bell(508, 26) + 0.14 * _bell(440, 40) + 0.10 * _bell(610, 30)
+_CYAN = 2.2 * _bell(640, 52) + 1.6 * _bell(712, 50) + 0.06 * _bell(560, 45) + 0.10 * _bell(420, 40)
+_MAGENTA = 2.2 * _bell(548, 36) + 0.85 * _bell(508, 26) + 0.06 * _bell(440, 40) + 0.10 * _bell(610, 30)
 _YELLOW = 2.3 * _edge(488, 11) + 0.05 * _bell(560, 40)
 _BLACK = 2.5 + 0.25 * _bell(430, 90)
 _LAYERS = {

@@ -1,0 +1,117 @@
+"""Crop, print size and resolution: the arithmetic of the sheet."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from rehearsal.core.errors import RehearsalError
+
+CM_PER_INCH = 2.54
+_SIZE = re.compile(r"^\s*(\d+(?:[.,]\d+)?)\s*[x×]\s*(\d+(?:[.,]\d+)?)\s*(cm|in|mm)\s*$", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class Crop:
+    """Part of the upright master that is printed, in fractions of its width and height."""
+
+    x: float = 0.0
+    y: float = 0.0
+    width: float = 1.0
+    height: float = 1.0
+
+    def pixels(self, width: int, height: int) -> tuple[int, int, int, int]:
+        """x, y, width, height in pixels of a picture; at least one pixel."""
+        x, y = round(self.x * width), round(self.y * height)
+        w, h = max(1, round(self.width * width)), max(1, round(self.height * height))
+        x, y = min(max(x, 0), width - 1), min(max(y, 0), height - 1)
+        return x, y, min(w, width - x), min(h, height - y)
+
+    @property
+    def is_whole(self) -> bool:
+        """True when nothing is cut off."""
+        return (self.x, self.y, self.width, self.height) == (0.0, 0.0, 1.0, 1.0)
+
+
+@dataclass(frozen=True)
+class PrintSize:
+    """Printed width and height in centimetres."""
+
+    width_cm: float
+    height_cm: float
+
+    def pixels(self, ppi: float) -> tuple[int, int]:
+        """Width and height in pixels at a resolution, rounded to whole pixels."""
+        return max(1, round(self.width_cm / CM_PER_INCH * ppi)), max(1, round(self.height_cm / CM_PER_INCH * ppi))
+
+    @property
+    def in_words(self) -> str:
+        """For example ``40 × 26.7 cm``."""
+        return f"{self.width_cm:.4g} × {self.height_cm:.4g} cm"
+
+
+def parse_size(text: str) -> PrintSize:
+    """``30x20cm``, ``12x8in`` or ``300x200mm``; raises RehearsalError with the form to use."""
+    match = _SIZE.match(text)
+    if not match:
+        raise RehearsalError("the size is not understood", text, "write it like 30x20cm or 12x8in")
+    width, height = (float(v.replace(",", ".")) for v in match.group(1, 2))
+    factor = {"cm": 1.0, "in": CM_PER_INCH, "mm": 0.1}[match.group(3).lower()]
+    if width <= 0 or height <= 0 or max(width, height) * factor > 2000:
+        raise RehearsalError("the size is not possible", text, "write it like 30x20cm or 12x8in")
+    return PrintSize(width * factor, height * factor)
+
+
+def crop_to(proportion: float, width: int, height: int, crop: Crop | None = None) -> Crop:
+    """Largest centred crop of the given width : height inside a crop of a picture of width × height pixels."""
+    base = crop or Crop()
+    w, h = base.width * width, base.height * height
+    new_w, new_h = (w, w / proportion) if w / h < proportion else (h * proportion, h)
+    x = base.x * width + (w - new_w) / 2
+    y = base.y * height + (h - new_h) / 2
+    return Crop(x / width, y / height, new_w / width, new_h / height)
+
+
+def same_proportion(width: float, height: float, other_width: float, other_height: float) -> bool:
+    """True when two proportions agree within half a per cent (no visible stretch to decide about)."""
+    return abs(width / height / (other_width / other_height) - 1) < 0.005
+
+
+def fit_size(size: PrintSize, width: int, height: int) -> PrintSize:
+    """Largest print inside ``size`` with the proportions of width × height pixels."""
+    factor = min(size.width_cm / width, size.height_cm / height)
+    return PrintSize(width * factor, height * factor)
+
+
+def effective_ppi(width_px: float, width_cm: float) -> float:
+    """Pixels per printed inch after the crop."""
+    return width_px / (width_cm / CM_PER_INCH)
+
+
+@dataclass(frozen=True)
+class SizeOption:
+    """A common print or sheet size, long side first."""
+
+    name: str
+    width_cm: float
+    height_cm: float
+
+
+#: ISO 216 and common photographic sizes (checked against tables of two libraries in the tests).
+COMMON_SIZES = (
+    SizeOption("A5", 21.0, 14.8),
+    SizeOption("A4", 29.7, 21.0),
+    SizeOption("A3", 42.0, 29.7),
+    SizeOption("A3+", 48.3, 32.9),
+    SizeOption("A2", 59.4, 42.0),
+    SizeOption("A1", 84.1, 59.4),
+    SizeOption("15 × 10 cm", 15.0, 10.0),
+    SizeOption("18 × 13 cm", 18.0, 13.0),
+    SizeOption("30 × 20 cm", 30.0, 20.0),
+    SizeOption("40 × 30 cm", 40.0, 30.0),
+    SizeOption("10 × 8 in", 25.4, 20.32),
+    SizeOption("12 × 8 in", 30.48, 20.32),
+    SizeOption("14 × 11 in", 35.56, 27.94),
+    SizeOption("18 × 12 in", 45.72, 30.48),
+    SizeOption("20 × 16 in", 50.8, 40.64),
+)

@@ -1,0 +1,183 @@
+"""The values a workbook keeps. All frozen; a change makes a new value."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass, fields, replace
+from typing import Any, TypeVar
+
+from rehearsal.core.proof.chain import Rendering
+from rehearsal.core.sheet.layout import Crop, PrintSize
+from rehearsal.core.tuning.values import Tuning
+
+Kept = TypeVar("Kept")
+
+
+@dataclass(frozen=True)
+class PrintCondition:
+    """One printer, paper and profile and all that belongs to them.
+
+    Attributes:
+        made_by: who made the profile: maker, own, service, lab or standard (a working space).
+        prescribed: the default intent is a lab's wish, not a habit.
+        margins_mm: unprintable margins, top, right, bottom, left.
+        panel_setting: what is set on the printer's own panel.
+    """
+
+    id: int = 0
+    printer: str = ""
+    paper: str = ""
+    profile_path: str = ""
+    profile_digest: str = ""
+    media_setting: str = ""
+    preset: str = ""
+    panel_setting: str = ""
+    quality: str = ""
+    black_mode: str = ""
+    gloss_coat: str = ""
+    high_speed: str = "off"
+    ink: str = ""
+    feed: str = ""
+    margins_mm: tuple[float, float, float, float] = (3.0, 3.0, 3.0, 3.0)
+    borderless: bool = False
+    sheets: tuple[str, ...] = ("A4", "A3", "A3+")
+    loading: str = ""
+    default_intent: str = "relative"
+    default_compensate: bool = True
+    prescribed: bool = False
+    made_by: str = "maker"
+    notes: str = ""
+
+    @property
+    def name(self) -> str:
+        """Paper and printer in one line, with the word own for a profile made for this very printer."""
+        own = ", own profile" if self.made_by == "own" else ""
+        return f"{self.paper} on {self.printer}{own}" if self.printer else self.paper
+
+    @property
+    def default(self) -> Rendering:
+        """The rendering that stays when nothing speaks against it."""
+        return Rendering(self.default_intent, self.default_compensate)
+
+
+@dataclass(frozen=True)
+class Master:
+    """A finished picture, known by path and content; ``assumed`` names the profile an untagged one is read with."""
+
+    id: int = 0
+    path: str = ""
+    digest: str = ""
+    name: str = ""
+    assumed: str = ""
+    size_bytes: int = 0
+    modified: float = 0.0
+
+
+@dataclass(frozen=True)
+class Take:
+    """One rehearsal of one master for one print condition.
+
+    Attributes:
+        print_width_cm, print_height_cm: 0 when no size is set.
+        route: ``printer`` for printer-ready pixels, ``space`` for a working-space file.
+        space: working space of the second route: sRGB, opRGB, P3 or ROMM.
+        not_wanted: stations set "not for this print".
+    """
+
+    id: int = 0
+    master: int = 0
+    condition: int = 0
+    name: str = ""
+    crop: Crop = Crop()  # noqa: RUF009
+    print_width_cm: float = 0.0
+    print_height_cm: float = 0.0
+    fit: str = "crop"
+    ppi: float = 300.0
+    intent: str = "relative"
+    compensate: bool = True
+    view: str = "true-black"
+    tuning: Tuning = Tuning()  # noqa: RUF009
+    route: str = "printer"
+    space: str = "opRGB"
+    depth: int = 16
+    borderless: bool = False
+    sheet: str = "A4"
+    notes: str = ""
+    file: str = ""
+    not_wanted: tuple[str, ...] = ()
+
+    @property
+    def rendering(self) -> Rendering:
+        """Intent and compensation."""
+        return Rendering(self.intent, self.compensate)
+
+    @property
+    def size(self) -> PrintSize | None:
+        """Printed size, or None."""
+        if self.print_width_cm <= 0 or self.print_height_cm <= 0:
+            return None
+        return PrintSize(self.print_width_cm, self.print_height_cm)
+
+
+@dataclass(frozen=True)
+class LogEntry:
+    """What was printed, how, and how it came out.
+
+    Attributes:
+        darker: sixths of a stop the print was darker than the screen (negative: lighter).
+        cooler: how much cooler than the screen, in steps of 5 mired (negative: warmer).
+        flatter: how much flatter, in steps of 5 (negative: harder).
+        take: the take as it was, plain values.
+        condition_card: the condition as it was.
+    """
+
+    id: int = 0
+    when: str = ""
+    picture: str = ""
+    condition: int = 0
+    condition_name: str = ""
+    light: str = ""
+    lux: float = 0.0
+    screen_white: float = 0.0
+    darker: float = 0.0
+    cooler: float = 0.0
+    flatter: float = 0.0
+    verdict: str = ""
+    words: str = ""
+    file: str = ""
+    take: dict[str, Any] | None = None
+    condition_card: dict[str, Any] | None = None
+
+
+@dataclass(frozen=True)
+class Habit:
+    """A saved tuning that can be applied again."""
+
+    id: int = 0
+    name: str = ""
+    condition: int = 0
+    tuning: Tuning = Tuning()  # noqa: RUF009
+
+
+_NESTED = {"crop": lambda d: Crop(**d), "tuning": Tuning.from_json}
+
+
+def to_json(value: Any) -> dict[str, Any]:
+    """Plain data of a kept value."""
+    return asdict(value)
+
+
+def from_json(kind: type[Kept], data: dict[str, Any]) -> Kept:
+    """A kept value from plain data; names this version does not know are left out."""
+    known = {f.name for f in fields(kind)}  # type: ignore[arg-type]
+    given: dict[str, Any] = {}
+    for name, item in data.items():
+        if name not in known:
+            continue
+        made = _NESTED[name](item) if name in _NESTED and isinstance(item, dict) else item
+        given[name] = tuple(made) if isinstance(made, list) else made
+    return kind(**given)
+
+
+def with_id(value: Kept, number: int) -> Kept:
+    """A copy with its place in the workbook."""
+    return replace(value, id=number)  # type: ignore[type-var]
