@@ -81,6 +81,11 @@ class Take:
         route: ``printer`` for printer-ready pixels, ``space`` for a working-space file.
         space: working space of the second route: sRGB, opRGB, P3 or ROMM.
         not_wanted: stations set "not for this print".
+        converter: who converts when printing: ``none``, ``program`` or ``driver``; empty is what the route needs.
+        program_intent: intent set in the converting program; empty is the take's.
+        driver_media, driver_feed: what is set in the driver; empty is the condition's.
+        scale_percent: size set in the driver.
+        learnt: the part of the tuning that came from earlier verdicts.
     """
 
     id: int = 0
@@ -104,6 +109,12 @@ class Take:
     notes: str = ""
     file: str = ""
     not_wanted: tuple[str, ...] = ()
+    converter: str = ""
+    program_intent: str = ""
+    driver_media: str = ""
+    driver_feed: str = ""
+    scale_percent: float = 100.0
+    learnt: Tuning = Tuning()  # noqa: RUF009
 
     @property
     def rendering(self) -> Rendering:
@@ -158,7 +169,7 @@ class Habit:
     tuning: Tuning = Tuning()  # noqa: RUF009
 
 
-_NESTED = {"crop": lambda d: Crop(**d), "tuning": Tuning.from_json}
+_NESTED = {"crop": lambda d: Crop(**d), "tuning": Tuning.from_json, "learnt": Tuning.from_json}
 
 
 def to_json(value: Any) -> dict[str, Any]:

@@ -6,6 +6,7 @@ linear light, and encodes the mean again: what an eye at a distance does.
 
 from __future__ import annotations
 
+import functools
 import math
 
 import numpy as np
@@ -61,14 +62,19 @@ def _average_rows(pixels, linear, first, height, width, out):  # type: ignore[no
                 out[row, col, 3] = s3 / total
 
 
+@functools.lru_cache(maxsize=32)
+def _inverse_curve(curve_bytes: bytes) -> np.ndarray:
+    """Codes (65536,) uint16 at the squares of equal steps, for one curve of linear light (float32 bytes)."""
+    curve = np.maximum.accumulate(np.frombuffer(curve_bytes, dtype=np.float32).astype(np.float64))
+    roots = np.linspace(0, 1, 65536)
+    return np.round(np.interp(roots**2, curve, np.arange(65536, dtype=np.float64))).astype(np.uint16)
+
+
 def encode_linear(values: np.ndarray, linear: np.ndarray) -> np.ndarray:
     """16-bit codes of linear values (..., channels) by inverting the curves (65536, channels)."""
     out = np.empty(values.shape, dtype=np.uint16)
-    roots = np.linspace(0, 1, 65536)
-    codes = np.arange(65536, dtype=np.float64)
     for c in range(values.shape[-1]):
-        curve = np.maximum.accumulate(linear[:, c].astype(np.float64))
-        back = np.round(np.interp(roots**2, curve, codes)).astype(np.uint16)
+        back = _inverse_curve(np.ascontiguousarray(linear[:, c]).tobytes())
         place = np.round(np.sqrt(np.clip(values[..., c], 0, 1)) * 65535).astype(np.uint16)
         out[..., c] = back[place]
     return out

@@ -115,3 +115,42 @@ COMMON_SIZES = (
     SizeOption("18 × 12 in", 45.72, 30.48),
     SizeOption("20 × 16 in", 50.8, 40.64),
 )
+
+
+#: Sheets by name, short side first, in cm (ISO 216; A3+ and the inch sheets by common practice).
+SHEETS = {
+    "A5": (14.8, 21.0),
+    "A4": (21.0, 29.7),
+    "A3": (29.7, 42.0),
+    "A3+": (32.9, 48.3),
+    "A2": (42.0, 59.4),
+    "A1": (59.4, 84.1),
+    "Letter": (21.59, 27.94),
+    "13 × 19 in": (33.02, 48.26),
+    "17 × 22 in": (43.18, 55.88),
+}
+
+
+def sheet_size(name: str, size: PrintSize) -> tuple[float, float]:
+    """Width and height in cm of a sheet, turned like the print; an unknown name gives a sheet with 2 cm borders."""
+    if name not in SHEETS:
+        return size.width_cm + 4, size.height_cm + 4
+    short, long = SHEETS[name]
+    return (long, short) if size.width_cm >= size.height_cm else (short, long)
+
+
+def fits_sheet(size: PrintSize, sheet: str, margins_mm: tuple[float, float, float, float], borderless: bool) -> str:
+    """Why a print does not fit on a sheet, as a sentence; empty when it does. Margins: top, right, bottom, left."""
+    width, height = sheet_size(sheet, size)
+    if size.width_cm > width + 0.01 or size.height_cm > height + 0.01:
+        return f"{size.in_words} is larger than {sheet} ({width:.1f} × {height:.1f} cm)."
+    if borderless:
+        return ""
+    top, right, bottom, left = margins_mm
+    along = (top + bottom) / 10
+    across = (left + right) / 10
+    room_long, room_short = max(width, height) - along, min(width, height) - across
+    long, short = max(size.width_cm, size.height_cm), min(size.width_cm, size.height_cm)
+    if long > room_long + 0.01 or short > room_short + 0.01:
+        return f"{size.in_words} runs into the unprintable margins of {sheet} ({room_long:.1f} × {room_short:.1f} cm can be printed)."
+    return ""

@@ -96,14 +96,13 @@ class TuningMap:
         return _into_cube(out, luminance)
 
     def values(self, values: np.ndarray) -> np.ndarray:
-        """Tuned device values (m, 3), 0 to 1, of device values, exactly (for table nodes)."""
+        """Tuned device values (m, 3), 0 to 1, of device values (for table nodes), to 16 bit."""
         if self.tuning.is_neutral:
             return np.asarray(values)
-        ramp = np.arange(65536) / 65535.0
-        curves = [np.maximum.accumulate(self.space.linear[:, c].astype(np.float64)) for c in range(3)]
-        linear = np.stack([np.interp(values[:, c], ramp, curves[c]) for c in range(3)], axis=1)
-        tuned = self.linear(linear)
-        return np.stack([np.interp(tuned[:, c], curves[c], ramp) for c in range(3)], axis=1)
+        codes = np.round(np.asarray(values) * 65535).astype(np.uint16)
+        tables = self.space.linear
+        linear = np.stack([tables[codes[:, c], c] for c in range(3)], axis=1)
+        return encode_linear(self.linear(linear), tables) / 65535.0
 
     def pixels(self, pixels: np.ndarray) -> np.ndarray:
         """Tuned 16-bit pixels (h, w, 3), exactly."""

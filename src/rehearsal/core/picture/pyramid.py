@@ -1,0 +1,63 @@
+"""A master as a pyramid of reductions, from which the visible part is cut at screen size."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from rehearsal.core.picture.reduce import reduce_to
+from rehearsal.core.picture.space import MasterSpace
+
+_SMALLEST = 700
+
+
+class Pyramid:
+    """Halvings of a 16-bit RGB picture in linear light, made on first use.
+
+    Args:
+        pixels: (h, w, 3) uint16.
+        space: of the pixels; matrix RGB.
+    """
+
+    def __init__(self, pixels: np.ndarray, space: MasterSpace) -> None:
+        self.space = space
+        self._levels = [pixels]
+        while max(self._levels[-1].shape[:2]) > 2 * _SMALLEST:
+            last = self._levels[-1]
+            self._levels.append(reduce_to(last, space, max(1, last.shape[1] // 2), max(1, last.shape[0] // 2)))
+
+    @property
+    def size(self) -> tuple[int, int]:
+        """Width and height of the full picture."""
+        h, w = self._levels[0].shape[:2]
+        return w, h
+
+    def block(self, x: float, y: float, width: float, height: float, out_w: int, out_h: int) -> np.ndarray:
+        """Pixels (out_h, out_w, 3) of a rectangle given in full-resolution pixels; enlarged by repetition."""
+        out_w, out_h = max(1, out_w), max(1, out_h)
+        level = 0
+        while level + 1 < len(self._levels) and width / 2 ** (level + 1) >= out_w:
+            level += 1
+        source = self._levels[level]
+        fx, fy = source.shape[1] / self._levels[0].shape[1], source.shape[0] / self._levels[0].shape[0]
+        if width * fx <= out_w:
+            return self._repeated(source, x * fx, y * fy, width * fx, height * fy, out_w, out_h)
+        x0, y0 = min(int(x * fx), source.shape[1] - 1), min(int(y * fy), source.shape[0] - 1)
+        x1 = min(max(round((x + width) * fx), x0 + 1), source.shape[1])
+        y1 = min(max(round((y + height) * fy), y0 + 1), source.shape[0])
+        made = reduce_to(source[y0:y1, x0:x1], self.space, out_w, out_h)
+        if made.shape[:2] != (out_h, out_w):
+            made = self._repeated(made, 0, 0, made.shape[1], made.shape[0], out_w, out_h)
+        return made
+
+    @staticmethod
+    def _repeated(
+        source: np.ndarray, x: float, y: float, width: float, height: float, out_w: int, out_h: int
+    ) -> np.ndarray:
+        columns = np.clip((x + (np.arange(out_w) + 0.5) * width / out_w).astype(int), 0, source.shape[1] - 1)
+        rows = np.clip((y + (np.arange(out_h) + 0.5) * height / out_h).astype(int), 0, source.shape[0] - 1)
+        return np.ascontiguousarray(source[rows[:, None], columns])
+
+    def pixel(self, x: int, y: int) -> np.ndarray:
+        """One full-resolution pixel (3,)."""
+        w, h = self.size
+        return self._levels[0][min(max(y, 0), h - 1), min(max(x, 0), w - 1)]

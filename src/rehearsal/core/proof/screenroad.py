@@ -1,0 +1,101 @@
+"""The screen road: the whole chain baked into tables and applied to the visible pixels only.
+
+Two stages. The exact chain master, print, screen is baked once per paper, rendering and view at 65³ nodes. A
+tuning then moves the nodes of a smaller table through that one, which takes a few milliseconds; a moment
+after the last move the tuned table is baked again by the exact road. For figures and files use the exact
+road itself.
+"""
+
+from __future__ import annotations
+
+import functools
+from dataclasses import dataclass
+
+import numpy as np
+
+from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_values, pack_screen_table, paint
+from rehearsal.core.icc import Profile
+from rehearsal.core.picture.space import MasterSpace, master_space
+from rehearsal.core.proof.chain import Light, MasterLeg, PrintChain, Rendering, ScreenLeg, held_brightness
+
+BASE_NODES = 65
+MOVING_NODES = 33
+EXACT_NODES = 49
+
+
+@dataclass(frozen=True)
+class ScreenSetup:
+    """What the picture on the screen depends on, besides tuning.
+
+    ``hold`` keeps the master no lighter than the simulated paper.
+    """
+
+    master: Profile
+    paper: Profile
+    screen: Profile
+    rendering: Rendering
+    view: str
+    light: Light
+    hold: bool = True
+
+
+class Painter:
+    """A packed table and its positions, ready for 16-bit pixels."""
+
+    def __init__(self, curve: IndexCurve, rgb: np.ndarray, nodes: int) -> None:
+        self.table = pack_screen_table(rgb, nodes)
+        self.positions = curve.positions(nodes)
+
+    def paint(self, pixels: np.ndarray, out: np.ndarray | None = None) -> np.ndarray:
+        """(h, w) uint32 screen pixels of (h, w, 3) uint16."""
+        return paint(pixels, self.positions, self.table, out)
+
+
+@functools.lru_cache(maxsize=4)
+def _nodes(digest: str, curve_owner: MasterSpace, n: int) -> np.ndarray:
+    del digest
+    return cube_nodes(curve_owner.index_curve, n)
+
+
+def node_values(space: MasterSpace, n: int) -> np.ndarray:
+    """Master values (n³, 3) at the nodes."""
+    return _nodes(space.profile.digest, space, n)
+
+
+class ScreenRoad:
+    """Tables for one setup; the exact base table is baked when the object is made (off the interface thread)."""
+
+    def __init__(self, setup: ScreenSetup) -> None:
+        self.setup = setup
+        self.space = master_space(setup.master)
+        self.chain = PrintChain(setup.master, setup.paper, setup.rendering)
+        self.leg = ScreenLeg(setup.paper, setup.screen, setup.view, setup.light)
+        self.paper_rgb = self.leg.paper_rgb
+        self.outshines = self.leg.outshines
+        self.hold = held_brightness(self.leg) if setup.hold else 1.0
+        exact = self._exact(node_values(self.space, BASE_NODES))
+        self._base = exact.astype(np.float32).reshape(BASE_NODES, BASE_NODES, BASE_NODES, 3)
+        self.neutral = Painter(self.space.index_curve, exact, BASE_NODES)
+        held = MasterLeg(setup.master, setup.screen, self.hold)
+        self.master = Painter(self.space.index_curve, held.rgb(node_values(self.space, EXACT_NODES)), EXACT_NODES)
+        self.mount_rgb = held.rgb(np.ones((1, 3)))[0]
+
+    def _exact(self, values: np.ndarray) -> np.ndarray:
+        return self.leg.rgb(self.chain.device(values))
+
+    @functools.cached_property
+    def _place(self) -> tuple[np.ndarray, np.ndarray]:
+        """Curve from a master value to its place across the base table, 0 to 1."""
+        encoded = self.space.index_curve.encoded
+        low, high = encoded[0], encoded[-1]
+        return np.arange(65536) / 65535.0, (encoded - low) / (high - low)
+
+    def moving(self, tuned_nodes: np.ndarray) -> Painter:
+        """Painter for tuned node values (33³, 3), by way of the base table; a few milliseconds."""
+        index = np.round(np.clip(tuned_nodes, 0, 1) * 65535).astype(np.uint16)
+        rgb = look_up_values(self._place[1][index], self._base)
+        return Painter(self.space.index_curve, rgb, MOVING_NODES)
+
+    def exact(self, tuned_nodes: np.ndarray) -> Painter:
+        """Painter for tuned node values (49³, 3), by the exact road; tens of milliseconds."""
+        return Painter(self.space.index_curve, self._exact(tuned_nodes), EXACT_NODES)

@@ -1,0 +1,90 @@
+"""The arithmetic between the screen's light and the light on the print, and trust in the screen."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from datetime import date
+
+#: Usual lux on a print (common practice, no source).
+USUAL_LIGHT = (
+    ("living room, evening", 150.0),
+    ("hall or office", 300.0),
+    ("gallery spot", 250.0),
+    ("desk lamp for prints", 500.0),
+    ("by the window, overcast", 1000.0),
+    ("viewing booth, ISO 3664 P2", 500.0),
+    ("critical viewing, ISO 3664 P1", 2000.0),
+)
+
+
+def paper_luminance(lux: float, white_y: float) -> float:
+    """Luminance in cd/m² of paper with reflectance factor Y lit by so many lux: E · ρ / π (Lambert's law)."""
+    return lux * white_y / math.pi
+
+
+def screen_offset(screen_white: float, paper: float) -> float:
+    """Stops the screen's white is above the lit paper: log2(screen / paper); negative when it is darker."""
+    return math.log2(screen_white / paper)
+
+
+@dataclass(frozen=True)
+class BrightnessAdvice:
+    """What to do about a difference: set the screen first, lighten the print only by the rest.
+
+    Attributes:
+        paper: luminance of the lit paper, cd/m².
+        offset: stops the screen is above it.
+        set_screen_to: cd/m².
+        rest: stops of lightness left for the print after the screen is set within 60 to 160 cd/m².
+        words: one sentence.
+    """
+
+    paper: float
+    offset: float
+    set_screen_to: float
+    rest: float
+    words: str
+
+
+def advise_brightness(lux: float, white_y: float, screen_white: float) -> BrightnessAdvice:
+    """Arithmetic and advice for a print under a light beside a screen."""
+    paper = paper_luminance(lux, white_y)
+    offset = screen_offset(screen_white, paper)
+    target = min(max(paper, 60.0), 160.0)
+    rest = screen_offset(target, paper)
+    return BrightnessAdvice(paper, offset, target, rest, _words(paper, offset, target, rest))
+
+
+def _words(paper: float, offset: float, target: float, rest: float) -> str:
+    if abs(offset) < 0.17:
+        return f"Screen and lit paper agree: the paper shines with {paper:.0f} cd/m²."
+    side = "brighter" if offset > 0 else "darker"
+    looks = "darker" if offset > 0 else "lighter"
+    text = (
+        f"The screen is {abs(offset):.1f} stops {side} than the lit paper ({paper:.0f} cd/m²), so prints will look "
+        f"{looks} than the screen. Set the screen to {target:.0f} cd/m²"
+    )
+    if abs(rest) >= 0.17:
+        return f"{text}; the rest, {abs(rest):.1f} stops, is for the print."
+    return text + "."
+
+
+@dataclass(frozen=True)
+class Trust:
+    """Whether the screen can be believed: ``fresh``, ``old`` or ``unknown``, days since calibration, words."""
+
+    state: str
+    days: int | None
+    words: str
+
+
+def trust(calibrated: str, interval_days: int, today: date) -> Trust:
+    """Trust in a screen calibrated on an ISO date (empty when never)."""
+    if not calibrated:
+        return Trust("unknown", None, "never calibrated, as far as known")
+    days = (today - date.fromisoformat(calibrated)).days
+    ago = "today" if days <= 0 else "yesterday" if days == 1 else f"{days} days ago"
+    if days > interval_days:
+        return Trust("old", days, f"calibrated {ago}, due")
+    return Trust("fresh", days, f"calibrated {ago}")

@@ -1,0 +1,152 @@
+"""The demo workbook: a salt works and its dye house by the sea prepare a small exhibition (all invented)."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import replace
+from datetime import date, timedelta
+from importlib import resources
+from pathlib import Path
+from typing import Any
+
+from rehearsal.core.icc import open_profile
+from rehearsal.core.sheet.layout import crop_to
+from rehearsal.core.tuning.values import Tuning
+from rehearsal.workbook.masters import make_master
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import Habit, LogEntry, Master, PrintCondition, Take, to_json
+
+_PICTURES = (
+    ("cloths.tif", "Drying line"),
+    ("dye_jars.tif", "Dye jars"),
+    ("salt_pans.tif", "Salt pans, evening"),
+    ("boiling_house.tif", "Boiling house"),
+    ("stoneware.tif", "Stoneware"),
+    ("earthenware.tif", "Earthenware"),
+    ("dyed_cloths.jpg", "Dyed cloths, close"),
+    ("salt_banks.tif", "Salt banks"),
+)
+
+
+def demo_folder() -> Path:
+    """Folder of the shipped demo files."""
+    return Path(str(resources.files("rehearsal") / "data" / "demo"))
+
+
+def data_home() -> Path:
+    """Where Rehearsal keeps its files (XDG base directory specification)."""
+    return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share") / "rehearsal"
+
+
+def _conditions() -> list[PrintCondition]:
+    skarn = {"printer": "Skarn 24", "quality": "High", "high_speed": "off", "sheets": ("A4", "A3", "A3+", "A2")}
+    return [
+        PrintCondition(
+            paper="White Dune", profile_path="SK24_WhiteDune_Hi.icc", media_setting="Fine art, smooth",
+            preset="dune quiet", panel_setting="Thick sheet", black_mode="matte", ink="matte black",
+            feed="rear, single sheet", margins_mm=(30.0, 5.0, 30.0, 5.0), borderless=False,
+            loading="One sheet at a time, coated side up; brush off dust first.",
+            notes="Bright smooth cotton, 300 g. Scratches easily until dry.", **skarn,
+        ),
+        PrintCondition(
+            paper="White Dune", profile_path="SK24_WhiteDune_own.icc", media_setting="Fine art, smooth",
+            preset="dune quiet", panel_setting="Thick sheet", black_mode="matte", ink="matte black", made_by="own",
+            feed="rear, single sheet", margins_mm=(30.0, 5.0, 30.0, 5.0), borderless=False,
+            loading="One sheet at a time, coated side up; brush off dust first.",
+            notes="Chart printed and read here; dried a day.", **skarn,
+        ),
+        PrintCondition(
+            paper="Sluice Gloss", profile_path="SK24_SluiceGloss_Hi.icc", media_setting="Photo gloss, resin-coated",
+            black_mode="photo", ink="photo black", feed="top", borderless=True, gloss_coat="automatic",
+            loading="Coated side up.", notes="Cool resin-coated gloss, 260 g.", **skarn,
+        ),
+        PrintCondition(
+            paper="Windmill Baryta", profile_path="SK24_WindmillBaryta_Hi.icc", media_setting="Baryta",
+            black_mode="photo", ink="photo black", feed="rear, single sheet", gloss_coat="full",
+            margins_mm=(20.0, 5.0, 20.0, 5.0), loading="Flatten curl first; coated side up.",
+            notes="Fibre base, 315 g.", **skarn,
+        ),
+        PrintCondition(
+            printer="Ostrel 17", paper="Old Quay", profile_path="OS17_OldQuay_Fine.icc",
+            media_setting="Cotton, textured", quality="Fine", black_mode="matte", ink="matte black",
+            feed="rear, single sheet", margins_mm=(25.0, 4.0, 25.0, 4.0), sheets=("A4", "A3", "A3+"),
+            default_intent="perceptual", loading="Coated side is the smoother one; test with a damp fingertip.",
+            notes="Natural textured cotton, 310 g.",
+        ),
+        PrintCondition(
+            paper="sRGB file for a lab", profile_path="space:sRGB", made_by="standard", media_setting="",
+            notes="Some labs ask for a plain sRGB file and convert themselves.",
+        ),
+    ]  # fmt: skip
+
+
+def _keep_conditions(book: Workbook, folder: Path) -> dict[str, PrintCondition]:
+    kept = {}
+    for condition in _conditions():
+        if not condition.profile_path.startswith("space:"):
+            path = folder / "profiles" / condition.profile_path
+            condition = replace(condition, profile_path=str(path), profile_digest=open_profile(path).digest)  # noqa: PLW2901
+        made = book.put(condition)
+        kept[condition.paper if condition.made_by != "own" else f"{condition.paper} own"] = made
+    return kept
+
+
+def _take(master: Master, condition: PrintCondition, **fields: Any) -> Take:
+    return Take(
+        master=master.id, condition=condition.id, name=condition.paper, intent=condition.default_intent,
+        compensate=condition.default_compensate, **fields,
+    )  # fmt: skip
+
+
+def _log(book: Workbook, kept: dict[str, PrintCondition], masters: dict[str, Master]) -> None:
+    dune = kept["White Dune"]
+    rows = (
+        (40, "Stoneware", 2.0, 0.0, 1.0, "a little dark, otherwise right"),
+        (26, "Salt pans, evening", 2.0, 1.0, 0.0, "dark by a third of a stop, sky a touch cool"),
+        (12, "Drying line", 1.0, 1.0, 0.0, "close; shadows could be more open"),
+    )
+    for days, name, darker, cooler, flatter, words in rows:
+        if name not in masters:
+            continue
+        take = _take(masters[name], dune, print_width_cm=39.0, print_height_cm=26.0, sheet="A3+")
+        book.put(
+            LogEntry(
+                when=(date.today() - timedelta(days=days)).isoformat(), picture=name, condition=dune.id,
+                condition_name=dune.name, light="desk lamp for prints", lux=500.0, screen_white=90.0, darker=darker,
+                cooler=cooler, flatter=flatter, verdict="usable", words=words, file="", take=to_json(take),
+                condition_card=to_json(dune),
+            )
+        )  # fmt: skip
+
+
+def make_demo(path: Path) -> Workbook:
+    """A fresh demo workbook at path; an older demo there is replaced."""
+    for suffix in ("", "-wal", "-shm"):
+        Path(f"{path}{suffix}").unlink(missing_ok=True)
+    folder = demo_folder()
+    book = Workbook(path)
+    kept = _keep_conditions(book, folder)
+    masters = {}
+    for file, name in _PICTURES:
+        if (folder / "pictures" / file).exists():
+            masters[name] = book.put(replace(make_master(folder / "pictures" / file), name=name))
+    first = None
+    for name, master in masters.items():
+        paper = "Old Quay" if name in ("Earthenware", "Stoneware") else "White Dune"
+        portrait = name == "Earthenware"
+        size = {"print_width_cm": 26.0, "print_height_cm": 39.0} if portrait else {"print_width_cm": 39.0, "print_height_cm": 26.0}
+        take = book.put(_take(master, kept[paper], sheet="A3+", **size))
+        first = first or take
+    if "Drying line" in masters:
+        gloss = _take(masters["Drying line"], kept["Sluice Gloss"], print_width_cm=25.4, print_height_cm=20.32, sheet="A4")
+        book.put(replace(gloss, crop=crop_to(25.4 / 20.32, 3, 2), tuning=Tuning(strength=4.0)))
+    _log(book, kept, masters)
+    book.put(Habit(name="White Dune: open the darks", condition=kept["White Dune"].id, tuning=Tuning(dark_half=8.0)))
+    screen = {
+        "profile_path": str(folder / "profiles" / "desk-screen-wide.icc"), "source": "demo", "white": 90.0,
+        "calibrated": (date.today() - timedelta(days=9)).isoformat(), "lux": 320.0, "light": "hall or office",
+    }  # fmt: skip
+    book.set_setting("screen", screen)
+    if first is not None:
+        book.set_setting("open take", first.id)
+    return book

@@ -1,0 +1,547 @@
+"""The state of the desk: which take is open, what is known about it, and every change as a named operation."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from datetime import date
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from rehearsal.core.errors import RehearsalError
+from rehearsal.core.icc import Profile, open_profile
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.proof.chain import Light
+from rehearsal.core.proof.judging import Judgement
+from rehearsal.core.proof.screenroad import (
+    EXACT_NODES,
+    MOVING_NODES,
+    Painter,
+    ScreenRoad,
+    ScreenSetup,
+    node_values,
+)
+from rehearsal.core.screen.brightness import BrightnessAdvice, Trust, advise_brightness, trust
+from rehearsal.core.tuning.apply import TuningMap
+from rehearsal.core.tuning.values import Tuning
+from rehearsal.desk.jobs import Jobs
+from rehearsal.tasks.desk_work import (
+    LoadedPicture,
+    condition_facts,
+    judge_take,
+    load_master,
+    look_for,
+    new_condition,
+)
+from rehearsal.workbook.learning import Lesson, learnt
+from rehearsal.workbook.masters import make_master, refreshed, state
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import Habit, LogEntry, Master, PrintCondition, Take
+
+_SETTLE_MS = 220
+_JUDGE_MS = 350
+_UNDO_DEPTH = 200
+
+
+@dataclass(frozen=True)
+class ScreenRecord:
+    """What is known about the screen and the light on the prints; kept in the workbook."""
+
+    profile_path: str = ""
+    source: str = ""
+    white: float = 100.0
+    contrast: float = 1000.0
+    calibrated: str = ""
+    interval_days: int = 21
+    light: str = "desk lamp for prints"
+    lux: float = 500.0
+    ppi: float = 0.0
+
+
+class DeskModel(QObject):
+    """Owner of the open take and of everything computed for it."""
+
+    take_changed = pyqtSignal(object, object)
+    picture_changed = pyqtSignal()
+    road_changed = pyqtSignal()
+    judgement_changed = pyqtSignal()
+    lists_changed = pyqtSignal()
+    screen_changed = pyqtSignal()
+    said = pyqtSignal(str)
+
+    def __init__(self, workbook: Workbook, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.workbook = workbook
+        self.jobs = Jobs(self)
+        self.jobs.failed.connect(self._on_failed)
+        self.take: Take | None = None
+        self.loaded: LoadedPicture | None = None
+        self.road: ScreenRoad | None = None
+        self.judgement: Judgement | None = None
+        self.judged_for: Take | None = None
+        self.painter: Painter | None = None
+        self.file_state = "there"
+        self.screen = ScreenRecord(**(workbook.setting("screen") or {}))
+        self.facts: dict[int, dict[str, Any]] = {}
+        self._profiles: dict[str, Profile] = {}
+        self._undo: dict[int, list[Take]] = {}
+        self._redo: dict[int, list[Take]] = {}
+        self._preview: Tuning | None = None
+        self._settle = self._timer(_SETTLE_MS, self._bake_exact)
+        self._judge_later = self._timer(_JUDGE_MS, self.judge)
+
+    def _timer(self, ms: int, slot: Callable[[], None]) -> QTimer:
+        timer = QTimer(self)
+        timer.setSingleShot(True)
+        timer.setInterval(ms)
+        timer.timeout.connect(slot)
+        return timer
+
+    # ---- lists
+
+    @property
+    def masters(self) -> list[Master]:
+        """All masters."""
+        return self.workbook.all(Master)
+
+    @property
+    def conditions(self) -> list[PrintCondition]:
+        """All print conditions."""
+        return self.workbook.all(PrintCondition)
+
+    def takes_of(self, master: int) -> list[Take]:
+        """Takes of a master."""
+        return [t for t in self.workbook.all(Take) if t.master == master]
+
+    @property
+    def log(self) -> list[LogEntry]:
+        """The logbook, oldest first."""
+        return self.workbook.all(LogEntry)
+
+    @property
+    def habits(self) -> list[Habit]:
+        """Saved tunings."""
+        return self.workbook.all(Habit)
+
+    @property
+    def master(self) -> Master | None:
+        """Master of the open take."""
+        return self.workbook.get(Master, self.take.master) if self.take else None
+
+    @property
+    def condition(self) -> PrintCondition | None:
+        """Print condition of the open take."""
+        return self.workbook.get(PrintCondition, self.take.condition) if self.take else None
+
+    # ---- screen
+
+    def set_screen(self, **changes: Any) -> None:
+        """Change what is known about the screen or the light; the proof follows."""
+        self.screen = replace(self.screen, **changes)
+        self.workbook.set_setting("screen", self.screen.__dict__)
+        self.screen_changed.emit()
+        self.refresh_road()
+
+    @property
+    def screen_profile(self) -> Profile:
+        """The monitor's profile; sRGB when none is known or the file is gone."""
+        if self.screen.profile_path:
+            try:
+                return self.profile(self.screen.profile_path)
+            except RehearsalError as error:
+                self.said.emit(f"{error.sentence()}. sRGB is used for the screen.")
+                self.screen = replace(self.screen, profile_path="", source="")
+        return working_space("sRGB")
+
+    @property
+    def trust(self) -> Trust:
+        """Whether the screen can be believed today."""
+        return trust(self.screen.calibrated, self.screen.interval_days, date.today())
+
+    @property
+    def light(self) -> Light:
+        """Light on the print and the screen's white."""
+        return Light(self.screen.lux, self.screen.white)
+
+    @property
+    def brightness(self) -> BrightnessAdvice | None:
+        """Brightness arithmetic for the open take's paper."""
+        facts = self.condition_facts
+        if facts is None:
+            return None
+        return advise_brightness(self.screen.lux, facts["white_y"], self.screen.white)
+
+    def profile(self, path: str) -> Profile:
+        """An opened profile by path, kept open."""
+        if path not in self._profiles:
+            self._profiles[path] = working_space(path[6:]) if path.startswith("space:") else open_profile(path)
+        return self._profiles[path]
+
+    @property
+    def condition_facts(self) -> dict[str, Any] | None:
+        """Measured facts of the open take's condition when they are known."""
+        return self.facts.get(self.take.condition) if self.take else None
+
+    def measure_conditions(self) -> None:
+        """Measure every condition that has not been measured yet, away from the interface."""
+        wanted = [c for c in self.conditions if c.id not in self.facts]
+        if not wanted:
+            return
+
+        def work(progress: Callable[[float, str], None]) -> dict[int, dict[str, Any]]:
+            found = {}
+            for i, condition in enumerate(wanted):
+                progress(i / len(wanted), f"measuring {condition.paper}")
+                found[condition.id] = condition_facts(condition)
+            return found
+
+        def answer(found: dict[int, dict[str, Any]]) -> None:
+            self.facts.update(found)
+            self.lists_changed.emit()
+
+        self.jobs.run("facts", work, answer)
+
+    # ---- opening
+
+    def open_files(self, paths: list[str]) -> None:
+        """Take pictures into the workbook and open the first; profiles become print conditions."""
+        opened: Master | None = None
+        for name in paths:
+            path = Path(name)
+            try:
+                if path.suffix.lower() in (".icc", ".icm"):
+                    self.add_condition(new_condition(path))
+                    continue
+                opened = self._add_master(path) or opened
+            except (RehearsalError, OSError) as error:
+                text = error.sentence() if isinstance(error, RehearsalError) else f"{error.strerror}: {path}"
+                self.said.emit(text[:1].upper() + text[1:] + ".")
+        if opened is not None:
+            self.open_master(opened)
+        self.lists_changed.emit()
+
+    def _add_master(self, path: Path) -> Master:
+        made = make_master(path)
+        for known in self.masters:
+            if known.digest == made.digest:
+                return self.workbook.put(replace(known, path=made.path, modified=made.modified))
+        look_for(path)
+        return self.workbook.put(made)
+
+    def open_master(self, master: Master) -> None:
+        """Open a master's last take, making a first one when it has none."""
+        takes = self.takes_of(master.id)
+        self.open_take(takes[-1] if takes else self.workbook.put(self._fresh_take(master)))
+
+    def _fresh_take(self, master: Master) -> Take:
+        conditions = self.conditions
+        condition = self.condition or (conditions[0] if conditions else None)
+        if condition is None:
+            condition = self.workbook.put(
+                PrintCondition(paper="sRGB file for a lab", profile_path="space:sRGB", made_by="standard")
+            )
+        return Take(
+            master=master.id,
+            condition=condition.id,
+            name=condition.paper,
+            intent=condition.default_intent,
+            compensate=condition.default_compensate,
+        )
+
+    def open_take(self, take: Take) -> None:
+        """Show a take; reads its master when another one was open."""
+        before, self.take = self.take, take
+        self.workbook.set_setting("open take", take.id)
+        self.judgement, self.judged_for, self._preview = None, None, None
+        self.take_changed.emit(take, None)
+        if self.loaded is None or before is None or before.master != take.master:
+            self._load()
+        else:
+            self.refresh_road()
+
+    def _load(self) -> None:
+        master = self.master
+        if master is None:
+            return
+        self.loaded, self.road, self.painter = None, None, None
+        self.picture_changed.emit()
+        folders = [Path(master.path).parent, Path(master.path).parent.parent]
+
+        def work(progress: Callable[[float, str], None]) -> tuple[Master, str, LoadedPicture]:
+            return load_master(master, folders, progress)
+
+        self.jobs.run("load", work, self._on_loaded, quick=True)
+
+    def _on_loaded(self, result: tuple[Master, str, LoadedPicture]) -> None:
+        master, found, loaded = result
+        if self.take is None or master.id != self.take.master:
+            return
+        self.workbook.put(master)
+        self.file_state, self.loaded = found, loaded
+        if found == "changed":
+            self.said.emit(f"{master.name} has changed since it was judged. Judge again?")
+        self.picture_changed.emit()
+        self.refresh_road()
+
+    def accept_changed_master(self) -> None:
+        """Take the edited file as the master from now on and judge again."""
+        master = self.master
+        if master is not None and state(master) == "changed":
+            self.workbook.put(refreshed(master))
+            self.file_state = "there"
+            self._load()
+
+    def assume(self, space: str) -> None:
+        """Read the open untagged master as a working space from now on."""
+        master = self.master
+        if master is not None:
+            self.workbook.put(replace(master, assumed=space))
+            self._load()
+
+    def remove_take(self, take: Take) -> None:
+        """Forget a take; the master stays."""
+        self.workbook.remove(take)
+        if self.take is not None and self.take.id == take.id:
+            rest = self.takes_of(take.master)
+            master = self.workbook.get(Master, take.master)
+            if rest:
+                self.open_take(rest[-1])
+            elif master is not None:
+                self.open_master(master)
+        self.lists_changed.emit()
+
+    def duplicate_take(self) -> None:
+        """A new take that starts as the open one."""
+        if self.take is not None:
+            copy = self.workbook.put(replace(self.take, id=0, name=f"{self.take.name}, again", file=""))
+            self.open_take(copy)
+            self.lists_changed.emit()
+
+    # ---- conditions
+
+    def add_condition(self, condition: PrintCondition) -> PrintCondition:
+        """Keep a new condition, unless the very same profile is already on the shelf."""
+        for known in self.conditions:
+            if known.profile_digest and known.profile_digest == condition.profile_digest:
+                self.said.emit(f"{known.name} is already on the shelf.")
+                return known
+        kept = self.workbook.put(condition)
+        self.lists_changed.emit()
+        self.measure_conditions()
+        return kept
+
+    def change_condition(self, condition: PrintCondition) -> None:
+        """Keep an edited condition."""
+        self.workbook.put(condition)
+        self.lists_changed.emit()
+        if self.take is not None and self.take.condition == condition.id:
+            self.take_changed.emit(self.take, {"condition"})
+
+    def choose_condition(self, condition: PrintCondition) -> None:
+        """Rehearse for another paper; its own default rendering comes with it."""
+        if self.take is None:
+            return
+        name = condition.paper if self.take.name in [c.paper for c in self.conditions] else self.take.name
+        self.change(
+            condition=condition.id, name=name, intent=condition.default_intent, compensate=condition.default_compensate
+        )
+
+    # ---- changes
+
+    def change(self, **fields: Any) -> None:
+        """One undoable change of the open take; kept at once."""
+        if self.take is None:
+            return
+        made = replace(self.take, **fields)
+        if made == self.take:
+            return
+        stack = self._undo.setdefault(made.id, [])
+        stack.append(self.take)
+        del stack[:-_UNDO_DEPTH]
+        self._redo[made.id] = []
+        self._become(made, set(fields))
+
+    def _become(self, take: Take, fields: set[str]) -> None:
+        self.take, self._preview = take, None
+        self.workbook.put(take)
+        self.take_changed.emit(take, fields)
+        if fields & {"condition", "intent", "compensate", "view"}:
+            self.refresh_road()
+        elif fields & {"tuning"}:
+            self._paint_tuning(take.tuning)
+            self._settle.start()
+        if fields & {"crop"} and self.loaded is not None:
+            self.picture_changed.emit()
+        if fields & {"condition", "intent", "compensate", "tuning", "crop", "print_width_cm", "print_height_cm"}:
+            self._judge_later.start()
+
+    def _step(self, source: dict[int, list[Take]], target: dict[int, list[Take]]) -> None:
+        if self.take is None or not source.get(self.take.id):
+            return
+        made = source[self.take.id].pop()
+        target.setdefault(self.take.id, []).append(self.take)
+        changed = {k for k in made.__dict__ if getattr(made, k) != getattr(self.take, k)}
+        self._become(made, changed)
+
+    def undo(self) -> None:
+        """Take back the last change of the open take."""
+        self._step(self._undo, self._redo)
+
+    def redo(self) -> None:
+        """Do it again."""
+        self._step(self._redo, self._undo)
+
+    def preview_tuning(self, tuning: Tuning) -> None:
+        """Show a tuning while a slider is dragged; nothing is kept."""
+        self._preview = tuning
+        self._paint_tuning(tuning)
+
+    @property
+    def shown_tuning(self) -> Tuning:
+        """Tuning that is on the screen."""
+        if self._preview is not None:
+            return self._preview
+        return self.take.tuning if self.take else Tuning()
+
+    # ---- the picture on the screen
+
+    @property
+    def space(self) -> MasterSpace | None:
+        """Space of the working pixels."""
+        return self.loaded.pyramid.space if self.loaded else None
+
+    def setup(self) -> ScreenSetup | None:
+        """What the screen road depends on."""
+        condition = self.condition
+        if self.take is None or self.loaded is None or condition is None:
+            return None
+        try:
+            paper = self.profile(condition.profile_path)
+        except RehearsalError as error:
+            self.said.emit(f"{error.sentence()}. Choose the profile again in the Paper station.")
+            return None
+        return ScreenSetup(
+            self.loaded.pyramid.space.profile, paper, self.screen_profile, self.take.rendering, self.take.view, self.light
+        )
+
+    def refresh_road(self) -> None:
+        """Bake the chain for the present paper, rendering, view and screen."""
+        setup = self.setup()
+        if setup is None:
+            return
+        self.jobs.run("road", lambda progress: ScreenRoad(setup), self._on_road, quick=True)
+        self._judge_later.start()
+
+    def _on_road(self, road: ScreenRoad) -> None:
+        self.road = road
+        self._paint_tuning(self.shown_tuning)
+        self._settle.start()
+
+    def _paint_tuning(self, tuning: Tuning) -> None:
+        road = self.road
+        if road is None:
+            return
+        if tuning.is_neutral:
+            self.painter = road.neutral
+        else:
+            self.painter = road.moving(TuningMap(tuning, road.space).values(node_values(road.space, MOVING_NODES)))
+        self.road_changed.emit()
+
+    def _bake_exact(self) -> None:
+        road, tuning = self.road, self.shown_tuning
+        if road is None or tuning.is_neutral:
+            return
+
+        def work(progress: Callable[[float, str], None]) -> Painter:
+            return road.exact(TuningMap(tuning, road.space).values(node_values(road.space, EXACT_NODES)))
+
+        def answer(painter: Painter) -> None:
+            if self.road is road and self.shown_tuning == tuning:
+                self.painter = painter
+                self.road_changed.emit()
+
+        self.jobs.run("exact", work, answer, quick=True)
+
+    # ---- the judgement
+
+    def judge(self) -> None:
+        """Judge the open take; the figures arrive by judgement_changed."""
+        take, loaded, condition = self.take, self.loaded, self.condition
+        setup = self.setup()
+        if take is None or loaded is None or condition is None or setup is None:
+            return
+
+        def answer(result: Judgement) -> None:
+            self.judgement, self.judged_for = result, take
+            self.judgement_changed.emit()
+
+        self.jobs.run("judge", lambda p: judge_take(take, condition, loaded, setup.paper, setup.screen, p), answer)
+
+    @property
+    def judgement_is_current(self) -> bool:
+        """True when the figures belong to the take as it is."""
+        return self.judgement is not None and "judge" not in self.jobs.running and not self._judge_later.isActive()
+
+    @property
+    def lesson(self) -> Lesson | None:
+        """What earlier prints taught for the open take's condition and light."""
+        if self.take is None:
+            return None
+        return learnt(self.log, self.take.condition, self.screen.lux, self.screen.white)
+
+    def keep_log(self, entry: LogEntry) -> LogEntry:
+        """Write an entry into the logbook."""
+        kept = self.workbook.put(entry)
+        self.lists_changed.emit()
+        return kept
+
+    def as_last_time(self) -> str:
+        """Make the open master's take like the last one printed (or kept) for the same condition.
+
+        Returns what was taken over, as a sentence, or why nothing was.
+        """
+        if self.take is None:
+            return "Open a picture first."
+        model = self._last_printed()
+        if model is None:
+            return "Nothing has been printed on this paper yet, so there is no last time."
+        words = ("intent", "compensate", "view", "tuning", "route", "space", "depth", "ppi", "fit", "borderless", "sheet")
+        fields = {name: getattr(model, name) for name in words}
+        width, height = model.print_width_cm, model.print_height_cm
+        if self.loaded is not None and width > 0:
+            info = self.loaded.picture.info
+            if (info.width > info.height) != (width > height):
+                width, height = height, width
+        self.change(print_width_cm=width, print_height_cm=height, **fields)
+        return f"As last time on {model.name}: {model.intent}, {len(words) + 2} settings taken over."
+
+    def _last_printed(self) -> Take | None:
+        from rehearsal.workbook.values import from_json
+
+        assert self.take is not None
+        for entry in reversed(self.log):
+            if entry.condition == self.take.condition and entry.take:
+                return from_json(Take, entry.take)
+        others = [t for t in self.workbook.all(Take) if t.condition == self.take.condition and t.id != self.take.id]
+        return others[-1] if others else None
+
+    def _on_failed(self, key: str, error: object) -> None:
+        if isinstance(error, RehearsalError):
+            text = error.sentence()
+        elif isinstance(error, MemoryError):
+            text = "there is not enough memory for this picture: close other programs or use a smaller one"
+        else:
+            text = f"{key} failed ({type(error).__name__}: {error}): please report this"
+        self.said.emit(text[:1].upper() + text[1:] + ".")
+
+    def close(self) -> None:
+        """Stop all work and close the workbook."""
+        self._settle.stop()
+        self._judge_later.stop()
+        self.jobs.close()
+        self.workbook.close()
+
+

@@ -1,0 +1,122 @@
+"""Work the window asks for: a snapshot in, a result out, progress and stop on the way."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+
+from rehearsal.core.colour.lab import lab_to_xyz
+from rehearsal.core.icc import Profile, open_profile
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.papers.facts import health_warnings, measure
+from rehearsal.core.papers.model import check_destination
+from rehearsal.core.picture.file import Picture, _open, assume_profile, read_picture
+from rehearsal.core.picture.pyramid import Pyramid
+from rehearsal.core.picture.reduce import judging_size, reduce_to
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.proof.judging import Judgement, JudgeRequest, judge
+from rehearsal.core.sheet.export import tunable
+from rehearsal.core.tuning.apply import TuningMap
+from rehearsal.workbook.masters import find_again, state
+from rehearsal.workbook.values import Master, PrintCondition, Take
+
+Progress = Callable[[float, str], None]
+
+
+@dataclass(frozen=True)
+class LoadedPicture:
+    """A master in memory: as it is in the file, and as a pyramid of working RGB for the screen."""
+
+    picture: Picture
+    pyramid: Pyramid
+
+
+def load_master(master: Master, folders: list[Path], progress: Progress) -> tuple[Master, str, LoadedPicture]:
+    """Read a master, looking for it again when it was moved.
+
+    Returns:
+        the master (with its new place), ``there`` or ``changed``, and the picture.
+    """
+    progress(0.0, f"reading {master.name}")
+    found = state(master)
+    if found == "missing":
+        again = find_again(master, folders)
+        if again is not None:
+            master, found = again, "there"
+    picture = read_picture(master.path)
+    if picture.info.assumed and master.assumed:
+        picture = assume_profile(picture, working_space(master.assumed))
+    progress(0.6, "preparing the screen picture")
+    pixels, space = tunable(picture.pixels, master_space(picture.profile))
+    return master, found, LoadedPicture(picture, Pyramid(pixels, space))
+
+
+def look_for(path: Path) -> None:
+    """Raise PictureError when a file cannot be a picture (its header is read, not its pixels)."""
+    _open(path)
+
+
+def judge_take(
+    take: Take, condition: PrintCondition, loaded: LoadedPicture, paper: Profile, screen: Profile, progress: Progress
+) -> Judgement:
+    """Judge a take inside its crop, at the resolution its print will be seen at."""
+    plain = take.tuning.is_neutral
+    pixels, profile = loaded.picture.pixels, loaded.picture.profile
+    space = master_space(profile)
+    if not plain:
+        pixels, space = tunable(pixels, space)
+        profile = space.profile
+    h, w = pixels.shape[:2]
+    x, y, cw, ch = take.crop.pixels(w, h)
+    inside = pixels[y : y + ch, x : x + cw]
+    size = (take.print_width_cm, take.print_height_cm) if take.size else None
+    judging = reduce_to(inside, space, *judging_size(cw, ch, size))
+    tuned = None if plain else TuningMap(take.tuning, space).pixels(judging)
+    request = JudgeRequest(
+        judging, profile, paper, take.rendering, screen, tuned=tuned, default=condition.default,
+        prescribed=condition.prescribed,
+    )  # fmt: skip
+    return judge(request, progress)
+
+
+def condition_facts(condition: PrintCondition) -> dict[str, Any]:
+    """Measured facts of a condition's profile; ``error`` says why when there are none."""
+    from rehearsal.core.errors import RehearsalError
+
+    try:
+        path = condition.profile_path
+        profile = working_space(path[6:]) if path.startswith("space:") else open_profile(path)
+        found = measure(profile)
+    except RehearsalError as error:
+        return {"error": error.sentence(), "white_y": 0.88, "contrast": 0.0, "white": (95.0, 0.0, 0.0)}
+    return {
+        "white": tuple(float(v) for v in found.media_white),
+        "black": tuple(float(v) for v in found.black),
+        "white_y": float(lab_to_xyz(found.media_white)[1]),
+        "contrast": found.contrast,
+        "dmax": found.dmax,
+        "volume": found.gamut_volume,
+        "noise": found.noise_median,
+        "drift": (found.drift_chroma, found.drift_lightness),
+        "warnings": health_warnings(profile, found),
+        "intents": profile.intents(),
+        "space": profile.space,
+    }
+
+
+def new_condition(path: Path) -> PrintCondition:
+    """A print condition for a profile file, with its description as the first suggestion for a name."""
+    profile = open_profile(path)
+    check_destination(profile)
+    return PrintCondition(
+        paper=profile.description, profile_path=str(path.resolve()), profile_digest=profile.digest, made_by="maker"
+    )
+
+
+def with_profile(condition: PrintCondition, path: Path) -> PrintCondition:
+    """The same condition with another profile file."""
+    profile = open_profile(path)
+    check_destination(profile)
+    return replace(condition, profile_path=str(path.resolve()), profile_digest=profile.digest)

@@ -1,0 +1,128 @@
+"""Maps over the visible picture: fields of difference as isolines, generalised to what a screen can carry."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy import ndimage
+
+from rehearsal.core.colour.difference import delta_e_2000
+from rehearsal.core.icc import Profile
+from rehearsal.core.papers.model import paper_model
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.proof.beyond import LIMIT, causes
+from rehearsal.core.proof.chain import PrintChain, Rendering
+from rehearsal.core.proof.field import delta_field
+from rehearsal.core.tuning.apply import TuningMap
+from rehearsal.core.tuning.values import Tuning
+
+#: Isolines of the three maps in ΔE₀₀.
+LEVELS = {"beyond": (LIMIT, 4.0), "moved": (2.0, 5.0), "screen": (LIMIT,)}
+_SMOOTH_PX = 2.2
+_CRUMB = 40
+
+
+@dataclass(frozen=True)
+class MapLines:
+    """Isolines in pixels of the visible block.
+
+    Attributes:
+        lines: per level, a list of (n, 2) arrays x, y.
+        cause: (h, w) int8 index of the cause inside the first line, -1 outside; for the map beyond the paper.
+    """
+
+    kind: str
+    lines: tuple[tuple[float, tuple[np.ndarray, ...]], ...]
+    cause: np.ndarray | None
+
+
+def isolines(field: np.ndarray, levels: tuple[float, ...]) -> tuple[tuple[float, tuple[np.ndarray, ...]], ...]:
+    """Contour lines of a field (h, w) at each level, freed of crumbs; pixel centres lie at whole numbers."""
+    import contourpy
+
+    padded = np.pad(field, 1, constant_values=0)
+    generator = contourpy.contour_generator(z=padded)
+    made = []
+    for level in levels:
+        lines = [np.asarray(line) - 1 for line in generator.lines(level)]
+        made.append((level, tuple(line for line in lines if _extent(line) >= _CRUMB)))
+    return tuple(made)
+
+
+def _extent(line: np.ndarray) -> float:
+    """Length of a line's outline box in pixels."""
+    return float(np.ptp(line[:, 0]) + np.ptp(line[:, 1]))
+
+
+def smooth_field(field: np.ndarray) -> np.ndarray:
+    """Generalised to what a screen pixel can carry."""
+    return np.asarray(ndimage.gaussian_filter(field.astype(np.float32), _SMOOTH_PX))
+
+
+def beyond_map(block: np.ndarray, master: Profile, paper: Profile, tuning: Tuning) -> MapLines:
+    """Isolines of the visible difference δ beyond the paper, on 16-bit working pixels (h, w, 3)."""
+    space = master_space(master)
+    tuned = block if tuning.is_neutral else TuningMap(tuning, space).pixels(block)
+    lab = space.to_lab(tuned)
+    soft = np.stack([ndimage.gaussian_filter(lab[..., c], 1.0) for c in range(3)], axis=-1)
+    found = delta_field(paper).look_up(soft)
+    field = smooth_field(found[..., 0])
+    kind = np.full(field.shape, -1, dtype=np.int8)
+    mask = field > LIMIT
+    kind[mask] = causes(soft[mask], found[..., 1:][mask])[0]
+    return MapLines("beyond", isolines(field, LEVELS["beyond"]), kind)
+
+
+def moved_map(block: np.ndarray, master: Profile, paper: Profile, tuning: Tuning, rendering: Rendering) -> MapLines:
+    """Isolines of what the print moves: ΔE₀₀ from M to P."""
+    space = master_space(master)
+    tuned = block if tuning.is_neutral else TuningMap(tuning, space).pixels(block)
+    lab = space.to_lab(block).reshape(-1, 3)
+    printed = PrintChain(master, paper, rendering).print_lab(tuned.reshape(-1, 3) / 65535.0)
+    field = delta_e_2000(lab, printed.astype(np.float32)).reshape(block.shape[:2])
+    return MapLines("moved", isolines(smooth_field(field), LEVELS["moved"]), None)
+
+
+def screen_map(
+    block: np.ndarray, master: Profile, paper: Profile, screen: Profile, tuning: Tuning, rendering: Rendering, of_print: bool
+) -> MapLines:
+    """Isolines of what this screen cannot show, of the print or of the master."""
+    space = master_space(master)
+    if of_print:
+        tuned = block if tuning.is_neutral else TuningMap(tuning, space).pixels(block)
+        lab = PrintChain(master, paper, rendering).print_lab(tuned.reshape(-1, 3) / 65535.0)
+        lab = lab.reshape(block.shape).astype(np.float32)
+    else:
+        lab = space.to_lab(block)
+    field = smooth_field(delta_field(screen).delta(lab))
+    return MapLines("screen", isolines(field, LEVELS["screen"]), None)
+
+
+@dataclass(frozen=True)
+class PixelReading:
+    """One place of the picture: M, P, their ΔE₀₀, δ and the cause."""
+
+    master: np.ndarray
+    printed: np.ndarray
+    change: float
+    delta: float
+    cause: str
+
+
+def read_pixel(value: np.ndarray, master: Profile, paper: Profile, tuning: Tuning, rendering: Rendering) -> PixelReading:
+    """Exact reading of one working pixel (3,) uint16."""
+    space = master_space(master)
+    pixel = value.reshape(1, 1, 3)
+    tuned = pixel if tuning.is_neutral else TuningMap(tuning, space).pixels(pixel)
+    lab = space.to_lab(pixel)[0, 0].astype(np.float64)
+    wanted = space.to_lab(tuned)[0].astype(np.float64)
+    chain = PrintChain(master, paper, rendering)
+    printed = chain.print_lab(tuned.reshape(1, 3) / 65535.0)
+    if rendering.intent == "absolute":
+        printed = paper_model(paper).absolute(printed)
+    _device, best, _ = paper_model(paper).nearest(wanted)
+    delta = float(delta_e_2000(wanted, best)[0])
+    names = ("too dark", "too light", "too saturated")
+    cause = names[int(causes(wanted, best)[0][0])] if delta > LIMIT else ""
+    return PixelReading(lab, printed[0], float(delta_e_2000(lab, printed[0])), delta, cause)
