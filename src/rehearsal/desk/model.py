@@ -84,6 +84,7 @@ class DeskModel(QObject):
         self.judged_for: Take | None = None
         self.painter: Painter | None = None
         self.file_state = "there"
+        self.hold = True
         self.screen = ScreenRecord(**(workbook.setting("screen") or {}))
         self.facts: dict[int, dict[str, Any]] = {}
         self._profiles: dict[str, Profile] = {}
@@ -424,8 +425,14 @@ class DeskModel(QObject):
             self.said.emit(f"{error.sentence()}. Choose the profile again in the Paper station.")
             return None
         return ScreenSetup(
-            self.loaded.pyramid.space.profile, paper, self.screen_profile, self.take.rendering, self.take.view, self.light
-        )
+            self.loaded.pyramid.space.profile, paper, self.screen_profile, self.take.rendering, self.take.view, self.light,
+            self.hold,
+        )  # fmt: skip
+
+    def set_hold(self, on: bool) -> None:
+        """Hold the master's white at the paper's lightness, or show it at full brightness."""
+        self.hold = on
+        self.refresh_road()
 
     def refresh_road(self) -> None:
         """Bake the chain for the present paper, rendering, view and screen."""

@@ -94,6 +94,7 @@ QTableWidget, QListWidget, QTreeWidget {{ background: transparent; border: 1px s
 QTableWidget::item, QListWidget::item, QTreeWidget::item {{ padding: 2px 6px; border: none; }}
 QTableWidget::item:selected, QListWidget::item:selected, QTreeWidget::item:selected {{
     background: {raised}; color: {text}; }}
+QHeaderView {{ background: transparent; border: none; }}
 QHeaderView::section {{ background: transparent; color: {quiet}; border: none; padding: 1px 6px;
     font-size: {small}pt; text-align: left; }}
 QTableCornerButton::section {{ background: transparent; border: none; }}

@@ -1,0 +1,182 @@
+"""Small parts of trays: columns with headings, rows, quiet labels, links, sliders that snap to nothing but steps."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDoubleSpinBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSlider,
+    QVBoxLayout,
+    QWidget,
+)
+
+ROW_HEIGHT = 25
+
+
+def heading(text: str) -> QLabel:
+    """Heading of a column."""
+    label = QLabel(text)
+    label.setProperty("heading", True)
+    return label
+
+
+def quiet(text: str = "", wrap: bool = False) -> QLabel:
+    """Secondary text."""
+    label = QLabel(text)
+    label.setProperty("quiet", True)
+    label.setWordWrap(wrap)
+    if wrap:
+        label.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
+    return label
+
+
+def button(text: str, slot: Callable[[], object], tip: str = "", name: str = "") -> QPushButton:
+    """A push button that does one thing."""
+    made = QPushButton(text)
+    made.clicked.connect(lambda _checked=False: slot())
+    made.setToolTip(tip)
+    made.setAccessibleName(name or text)
+    made.setAutoDefault(False)
+    return made
+
+
+def link(text: str, slot: Callable[[], object], name: str = "") -> QPushButton:
+    """An underlined question beside advice."""
+    made = button(text, slot, name=name)
+    made.setProperty("link", True)
+    made.setCursor(Qt.CursorShape.PointingHandCursor)
+    return made
+
+
+class Column(QWidget):
+    """A heading with things under it; columns stand left to right in the order of use."""
+
+    def __init__(self, title: str, width: int = 0) -> None:
+        super().__init__()
+        self.rows = QVBoxLayout(self)
+        self.rows.setContentsMargins(0, 0, 0, 0)
+        self.rows.setSpacing(5)
+        if title:
+            self.rows.addWidget(heading(title))
+        if width:
+            self.setFixedWidth(width)
+
+    def add(self, widget: QWidget) -> QWidget:
+        """One more row."""
+        self.rows.addWidget(widget)
+        return widget
+
+    def pair(self, *widgets: QWidget) -> None:
+        """Several widgets in one row."""
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        for widget in widgets:
+            row.addWidget(widget)
+        row.addStretch(1)
+        self.rows.addLayout(row)
+
+    def end(self) -> None:
+        """Push everything up."""
+        self.rows.addStretch(1)
+
+
+class Form(QGridLayout):
+    """Labels at the left, fields at the right."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setHorizontalSpacing(10)
+        self.setVerticalSpacing(4)
+
+    def row(self, label: str, field: QWidget) -> QWidget:
+        """One more field; the label names it for screen readers."""
+        at = self.rowCount()
+        name = quiet(label)
+        self.addWidget(name, at, 0)
+        self.addWidget(field, at, 1)
+        if not field.accessibleName():
+            field.setAccessibleName(label)
+        return field
+
+
+def number(low: float, high: float, decimals: int, suffix: str, step: float = 1.0) -> QDoubleSpinBox:
+    """A field for a number with its unit."""
+    made = QDoubleSpinBox()
+    made.setRange(low, high)
+    made.setDecimals(decimals)
+    made.setSuffix(suffix)
+    made.setSingleStep(step)
+    made.setKeyboardTracking(False)
+    made.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+    return made
+
+
+def choice(items: list[tuple[str, object]]) -> QComboBox:
+    """A list to choose from; each item carries a value."""
+    made = QComboBox()
+    for text, value in items:
+        made.addItem(text, value)
+    made.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+    return made
+
+
+def show_choice(box: QComboBox, value: object) -> None:
+    """Select the item that carries a value, without telling anybody."""
+    with QSignalBlocker(box):
+        box.setCurrentIndex(max(0, box.findData(value)))
+
+
+def show_number(field: QDoubleSpinBox, value: float) -> None:
+    """Show a value without telling anybody; never under the user's typing."""
+    if not field.hasFocus() or abs(field.value() - value) > 1e-9:
+        with QSignalBlocker(field):
+            field.setValue(value)
+
+
+class TuneSlider(QWidget):
+    """Name, slider and value with unit. ``moving`` while it is dragged, ``set_to`` when it comes to rest."""
+
+    moving = pyqtSignal(float)
+    set_to = pyqtSignal(float)
+
+    def __init__(self, name: str, low: float, high: float, words: Callable[[float], str]) -> None:
+        super().__init__()
+        self._words = words
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(8)
+        label = QLabel(name)
+        label.setFixedWidth(110)
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setRange(round(low), round(high))
+        self.slider.setPageStep(max(1, round((high - low) / 24)))
+        self.slider.setAccessibleName(name)
+        self.slider.setMinimumWidth(120)
+        self.value_label = quiet(words(0))
+        self.value_label.setMinimumWidth(74)
+        for widget in (label, self.slider, self.value_label):
+            row.addWidget(widget)
+        self.slider.valueChanged.connect(self._on_value)
+        self.slider.sliderReleased.connect(lambda: self.set_to.emit(float(self.slider.value())))
+
+    def _on_value(self, value: int) -> None:
+        self.value_label.setText(self._words(float(value)))
+        if self.slider.isSliderDown():
+            self.moving.emit(float(value))
+        else:
+            self.set_to.emit(float(value))
+
+    def show_value(self, value: float) -> None:
+        """Follow the model without telling anybody."""
+        if self.slider.isSliderDown():
+            return
+        with QSignalBlocker(self.slider):
+            self.slider.setValue(round(value))
+        self.value_label.setText(self._words(value))

@@ -1,0 +1,145 @@
+"""The rack: pictures and their takes; folds away to a strip."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QPointF, QRectF, QSignalBlocker, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QFileDialog, QStackedLayout, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
+
+from rehearsal.desk import theme
+from rehearsal.desk.model import DeskModel
+from rehearsal.desk.parts import button, heading
+from rehearsal.workbook.values import Master, Take
+
+_NARROW, _WIDE = 26, 250
+
+
+class _Strip(QWidget):
+    """The folded rack: its words, standing."""
+
+    pressed = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.words = ""
+        self.room = theme.ROOMS["mid"]
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Unfold the rack")
+        self.setToolTip("Unfold the rack (E)")
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:  # noqa: N802
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self.room.colour("rack"))
+        painter.setPen(self.room.colour("quiet"))
+        painter.setFont(theme.font(theme.SMALL))
+        painter.translate(QPointF(self.width(), 0))
+        painter.rotate(90)
+        painter.drawText(QRectF(12, 0, self.height() - 20, self.width()), Qt.AlignmentFlag.AlignVCenter, self.words)
+
+    def mousePressEvent(self, _event: QMouseEvent | None) -> None:  # noqa: N802
+        self.pressed.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:  # noqa: N802
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.pressed.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+class Rack(QWidget):
+    """All pictures and takes of the workbook."""
+
+    folded = pyqtSignal(bool)
+
+    def __init__(self, model: DeskModel) -> None:
+        super().__init__()
+        self.model = model
+        self.setObjectName("rack")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._layout = QStackedLayout(self)
+        self._layout.setContentsMargins(0, 0, 0, 0)
+        self._strip = _Strip()
+        self._strip.pressed.connect(lambda: self.fold(False))
+        self._layout.addWidget(self._strip)
+        self._layout.addWidget(self._make_list())
+        self.fold(True)
+
+    def _make_list(self) -> QWidget:
+        page = QWidget()
+        rows = QVBoxLayout(page)
+        rows.setContentsMargins(10, 10, 8, 10)
+        rows.addWidget(heading("Pictures and takes"))
+        self._tree = QTreeWidget()
+        self._tree.setHeaderHidden(True)
+        self._tree.setRootIsDecorated(False)
+        self._tree.setAccessibleName("Pictures and their takes")
+        self._tree.currentItemChanged.connect(self._on_item)
+        rows.addWidget(self._tree)
+        rows.addWidget(button("Open pictures…", self.open_dialog, "Ctrl+O"))
+        rows.addWidget(button("New take from this one", self.model.duplicate_take, "Ctrl+T"))
+        rows.addWidget(button("Remove this take", self._remove))
+        rows.addWidget(button("Fold the rack", lambda: self.fold(True), "E"))
+        return page
+
+    def fold(self, on: bool) -> None:
+        """Fold to a strip, or open."""
+        self._layout.setCurrentIndex(0 if on else 1)
+        self.setFixedWidth(_NARROW if on else _WIDE)
+        self.folded.emit(on)
+
+    @property
+    def is_folded(self) -> bool:
+        """True when only the strip shows."""
+        return self._layout.currentIndex() == 0
+
+    def set_room(self, room: theme.Room) -> None:
+        """Change the room tone."""
+        self._strip.room = room
+        self._strip.update()
+
+    def open_dialog(self) -> None:
+        """Choose pictures (or profiles) to open."""
+        start = self.model.workbook.setting("open folder") or str(Path.home())
+        names, _ = QFileDialog.getOpenFileNames(
+            self, "Open pictures", start, "Pictures and profiles (*.tif *.tiff *.jpg *.jpeg *.png *.icc *.icm)"
+        )
+        if names:
+            self.model.workbook.set_setting("open folder", str(Path(names[0]).parent))
+            self.model.open_files(names)
+
+    def _remove(self) -> None:
+        if self.model.take is not None:
+            self.model.remove_take(self.model.take)
+
+    def _on_item(self, item: QTreeWidgetItem | None, _old: QTreeWidgetItem | None) -> None:
+        value = item.data(0, Qt.ItemDataRole.UserRole) if item else None
+        if isinstance(value, Master):
+            if self.model.take is None or self.model.take.master != value.id:
+                self.model.open_master(value)
+        elif isinstance(value, Take) and (self.model.take is None or self.model.take.id != value.id):
+            self.model.open_take(value)
+
+    def refresh(self) -> None:
+        """Follow the model."""
+        masters = self.model.masters
+        count = 0
+        with QSignalBlocker(self._tree):
+            self._tree.clear()
+            for master in masters:
+                top = QTreeWidgetItem([master.name])
+                top.setData(0, Qt.ItemDataRole.UserRole, master)
+                top.setFont(0, theme.font(theme.NORMAL, strong=True))
+                self._tree.addTopLevelItem(top)
+                for take in self.model.takes_of(master.id):
+                    count += 1
+                    size = f", {take.size.in_words}" if take.size else ""
+                    item = QTreeWidgetItem([f"{take.name}{size}"])
+                    item.setData(0, Qt.ItemDataRole.UserRole, take)
+                    top.addChild(item)
+                    if self.model.take is not None and take.id == self.model.take.id:
+                        self._tree.setCurrentItem(item)
+                top.setExpanded(True)
+        self._strip.words = f"Rack: {len(masters)} pictures, {count} takes"
+        self._strip.update()

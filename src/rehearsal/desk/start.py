@@ -1,0 +1,123 @@
+"""Starting the window: hooks first, then fonts, workbook, model."""
+
+from __future__ import annotations
+
+import argparse
+import logging
+import os
+import sys
+import threading
+import traceback
+from pathlib import Path
+from types import TracebackType
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from rehearsal.core.errors import RehearsalError, WorkbookError
+from rehearsal.demo.make import data_home, make_demo
+from rehearsal.desk import theme
+from rehearsal.desk.model import DeskModel
+from rehearsal.desk.window import Window
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import Take
+
+_log = logging.getLogger("rehearsal")
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="rehearsal", description="Rehearse a print before the first sheet.")
+    parser.add_argument("files", nargs="*", help="pictures or profiles to open")
+    parser.add_argument("--demo", action="store_true", help="start on a fresh copy of the demo workbook")
+    parser.add_argument("--workbook", type=Path, help="another workbook file")
+    parser.add_argument("--picture", type=Path, help="write a picture of the window when it is ready, and end")
+    return parser
+
+
+def _install_hooks(say: object = None) -> None:
+    """An uncaught error must not abort the program: it is shown, and written to the log."""
+
+    def show(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        _log.error("%s", "".join(traceback.format_exception(kind, error, trace)))
+        if callable(say):
+            text = error.sentence() if isinstance(error, RehearsalError) else f"unexpected {kind.__name__}: {error}"
+            say(text[:1].upper() + text[1:])
+
+    sys.excepthook = show
+    threading.excepthook = lambda args: show(args.exc_type, args.exc_value or args.exc_type(), args.exc_traceback)
+
+
+def open_workbook(arguments: argparse.Namespace) -> Workbook:
+    """The workbook asked for: the demo's, a named one, or the user's own."""
+    if arguments.demo:
+        return make_demo(data_home() / "demo.sqlite")
+    return Workbook(arguments.workbook or data_home() / "workbook.sqlite")
+
+
+def make_window(workbook: Workbook, files: list[str]) -> Window:
+    """Model and window on a workbook, with its last take open."""
+    model = DeskModel(workbook)
+    window = Window(model)
+    _install_hooks(model.said.emit)
+    number = workbook.setting("open take")
+    take = workbook.get(Take, int(number)) if number else None
+    if take is not None and not files:
+        model.open_take(take)
+    elif files:
+        model.open_files(files)
+    elif model.masters:
+        model.open_master(model.masters[0])
+    model.measure_conditions()
+    if workbook.notice:
+        model.said.emit(workbook.notice)
+    return window
+
+
+def _no_display() -> bool:
+    if os.environ.get("QT_QPA_PLATFORM", "") in ("offscreen", "minimal", "vnc"):
+        return False
+    return not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
+
+
+def start(given: list[str]) -> int:
+    """Open the window; returns the exit status."""
+    arguments = _parser().parse_args(given)
+    if _no_display():
+        print(
+            "rehearsal: no display found: this session: start it on a desktop, or see the window as a picture with "
+            "./start --picture FILE.png",
+            file=sys.stderr,
+        )
+        return 2
+    logging.basicConfig(level=logging.WARNING)
+    _install_hooks()
+    app = QApplication(["rehearsal"])
+    app.setApplicationName("Rehearsal")
+    app.setStyle("Fusion")
+    theme.load_fonts()
+    try:
+        workbook = open_workbook(arguments)
+    except WorkbookError as error:
+        print(f"rehearsal: {error.sentence()}", file=sys.stderr)
+        return 2
+    window = make_window(workbook, arguments.files)
+    window.show()
+    if arguments.picture:
+        _picture_when_ready(window, arguments.picture)
+    return app.exec()
+
+
+def _picture_when_ready(window: Window, path: Path) -> None:
+    """Write a picture of the window once nothing is being worked on, and close."""
+    timer = QTimer(window)
+
+    def look() -> None:
+        model = window.model
+        if model.judgement_is_current and model.facts and not model.jobs.running:
+            timer.stop()
+            window.grab().save(str(path))
+            print(f"rehearsal: a picture of the window is in {path}")
+            window.close()
+
+    timer.timeout.connect(look)
+    timer.start(300)

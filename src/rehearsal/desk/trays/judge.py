@@ -1,0 +1,286 @@
+"""Station 4: intents side by side, paper views, areas beyond the paper, maps."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QAbstractItemView,
+    QButtonGroup,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+)
+
+from rehearsal.core.proof.advice import CANDIDATES, CandidateFigures, rendering_name
+from rehearsal.core.proof.areas import cause_in_words
+from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
+from rehearsal.core.proof.chain import Rendering, switch_is_fixed
+from rehearsal.core.proof.modelling import in_words
+from rehearsal.desk import theme
+from rehearsal.desk.maplines import legend_pixmap
+from rehearsal.desk.model import DeskModel
+from rehearsal.desk.pair import PairView
+from rehearsal.desk.parts import Column, choice, quiet, show_choice
+from rehearsal.desk.trays.base import Tray
+from rehearsal.desk.words import VIEWS, share_words
+from rehearsal.tasks.thumbnails import intent_pictures
+
+_CARD = QSize(126, 150)
+
+
+class IntentCard(QAbstractButton):
+    """A live little picture in one rendering with the same rows of figures as its neighbours."""
+
+    def __init__(self, rendering: Rendering, title: str, key: str, room: theme.Room) -> None:
+        super().__init__()
+        self.rendering, self._title, self._key, self.room = rendering, title, key, room
+        self._picture: QImage | None = None
+        self._rows: list[str] = []
+        self.advised = False
+        self.setCheckable(True)
+        self.setFixedSize(_CARD)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(f"Render {rendering_name(rendering)}")
+        self.setToolTip(f"{rendering_name(rendering)}, key {key}")
+
+    def show_picture(self, image: QImage | None) -> None:
+        """The take in this rendering."""
+        self._picture = image
+        self.update()
+
+    def show_figures(self, figures: CandidateFigures | None, advised: bool) -> None:
+        """Change, modelling, black and flat."""
+        self.advised = advised
+        self._rows = []
+        if figures is not None:
+            modelling = "–" if figures.modelling is None else f"{figures.modelling:.2f}"
+            self._rows = [
+                f"change {figures.felt_change:.1f}, model. {modelling}".replace(" 0.", " ."),
+                f"black {figures.black_depth:.0f}, flat {share_words(figures.flat)}",
+            ]
+        self.setAccessibleDescription("; ".join(self._rows))
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:  # noqa: N802
+        """Picture, name, rows; a light frame when chosen."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.fillRect(self.rect(), self.room.colour("ribbon"))
+        if self._picture is not None:
+            box = QRectF(6, 6, self.width() - 12, 76)
+            size = self._picture.size().scaled(box.size().toSize(), Qt.AspectRatioMode.KeepAspectRatio)
+            target = QRectF(0, 0, size.width(), size.height())
+            target.moveCenter(box.center())
+            painter.drawImage(target, self._picture)
+        painter.setPen(self.room.colour("text"))
+        painter.setFont(theme.font(theme.SMALL, strong=True))
+        painter.drawText(QRectF(7, 86, self.width() - 12, 16), Qt.AlignmentFlag.AlignVCenter, self._title)
+        painter.setFont(theme.font(theme.SMALL))
+        painter.drawText(
+            QRectF(7, 86, self.width() - 14, 16), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self._key
+        )
+        painter.setPen(self.room.colour("quiet"))
+        painter.setFont(theme.font(7.9))
+        for i, row in enumerate(self._rows):
+            painter.drawText(QRectF(7, 102 + i * 15, self.width() - 10, 15), Qt.AlignmentFlag.AlignVCenter, row)
+        if self.advised:
+            painter.drawText(QRectF(7, 132, self.width() - 10, 15), Qt.AlignmentFlag.AlignVCenter, "advised")
+        if self.isChecked() or self.hasFocus():
+            painter.setPen(QPen(self.room.colour("text"), 1.2 if self.isChecked() else 1, Qt.PenStyle.SolidLine if self.isChecked() else Qt.PenStyle.DotLine))
+            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1.5, self.height() - 1.5))
+
+
+class JudgeTray(Tray):
+    """Everything to judge by."""
+
+    area_chosen = pyqtSignal(object)
+
+    def __init__(self, model: DeskModel, pair: PairView) -> None:
+        self._pair = pair
+        super().__init__(model)
+        pair.maps_changed.connect(self._show_maps)
+
+    def build(self) -> None:
+        """Intents, views, areas, maps."""
+        self._build_intents()
+        self._build_views()
+        self._build_areas()
+        self._build_maps()
+
+    def _build_intents(self) -> None:
+        column = self.column("Rendering intent")
+        row = QHBoxLayout()
+        row.setSpacing(7)
+        self._cards = []
+        titles = (("Relative, comp.", "1"), ("Relative", "2"), ("Perceptual", "3"))
+        for rendering, (title, key) in zip(CANDIDATES, titles, strict=True):
+            card = IntentCard(rendering, title, key, theme.ROOMS["mid"])
+            card.clicked.connect(lambda _c, r=rendering: self.choose(r))
+            self._cards.append(card)
+            row.addWidget(card)
+        column.rows.addLayout(row)
+        self._others = choice([("other intents", None), ("saturation  4", "saturation"), ("absolute  5", "absolute")])
+        self._others.setAccessibleName("Other rendering intents")
+        self._others.activated.connect(self._choose_other)
+        self._fixed = quiet()
+        column.pair(self._others, self._fixed)
+        column.end()
+
+    def choose(self, rendering: Rendering) -> None:
+        """Use a rendering for the take."""
+        self.model.change(intent=rendering.intent, compensate=rendering.compensate)
+        self.refresh()
+
+    def _choose_other(self) -> None:
+        name = self._others.currentData()
+        if name:
+            self.choose(Rendering(name, name != "absolute"))
+
+    def _build_views(self) -> None:
+        column = self.column("Show the print", 176)
+        self._views = QButtonGroup(self)
+        for i, view in enumerate(VIEW_ORDER):
+            text, key, tip = VIEWS[view]
+            item = QPushButton(f"{text}   {key}")
+            item.setCheckable(True)
+            item.setToolTip(tip)
+            item.setAccessibleName(f"Show the print: {text}")
+            item.clicked.connect(lambda _c, v=view: self.model.change(view=v))
+            self._views.addButton(item, i)
+            column.add(item)
+        column.end()
+
+    def _build_areas(self) -> None:
+        column = self.column("Areas beyond the paper", 400)
+        heads = ("hue", "cause", "share", "ΔE₀₀", "modelling")
+        self._areas = QTableWidget(0, len(heads))
+        self._areas.setHorizontalHeaderLabels(heads)
+        self._areas.setAccessibleName("Areas beyond the paper")
+        self._areas.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self._areas.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self._areas.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self._areas.setShowGrid(False)
+        self._areas.verticalHeader().hide()
+        self._areas.verticalHeader().setDefaultSectionSize(20)
+        head = self._areas.horizontalHeader()
+        head.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        for i, width in enumerate((112, 122, 54, 46)):
+            self._areas.setColumnWidth(i, width)
+        self._areas.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+        head.setStretchLastSection(True)
+        self._areas.itemSelectionChanged.connect(self._on_area)
+        column.add(self._areas)
+        self._specks = quiet()
+        column.add(self._specks)
+
+    def _on_area(self) -> None:
+        row = self._areas.currentRow()
+        result = self.model.judgement
+        chosen = bool(self._areas.selectedItems()) and result is not None and row < len(result.areas)
+        self.area_chosen.emit(result.areas[row].box if chosen and result is not None else None)
+
+    def _build_maps(self) -> None:
+        column: Column = self.column("Lines on the take", 176)
+        self._map_buttons: dict[str, QPushButton] = {}
+        rows = (
+            ("beyond", "Beyond the paper   B", ("by 1.5 ΔE₀₀", "by 4")),
+            ("moved", "Moved by the print   M", ("by 2 ΔE₀₀", "by 5")),
+            ("screen", "Never seen here   N", ("beyond the screen",)),
+        )
+        for kind, text, legends in rows:
+            item = QPushButton(text)
+            item.setCheckable(True)
+            item.setAccessibleName(f"Map: {text.split('   ')[0]}")
+            item.clicked.connect(lambda _c, k=kind: self._pair.toggle_map(k))
+            self._map_buttons[kind] = item
+            column.add(item)
+            column.rows.addLayout(self._legend(kind, legends))
+        column.add(quiet("Hatch: level too dark, dots too light, slanted too saturated.", wrap=True))
+        column.end()
+
+    @staticmethod
+    def _legend(kind: str, texts: tuple[str, ...]) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(5)
+        for i, text in enumerate(texts):
+            sample = QLabel()
+            sample.setPixmap(legend_pixmap(kind, i, theme.ROOMS["mid"].colour("text"), 26, 2.0))
+            row.addWidget(sample)
+            row.addWidget(quiet(text))
+        row.addStretch(1)
+        return row
+
+    def set_room(self, room: theme.Room) -> None:
+        """Painted parts follow the room."""
+        for card in self._cards:
+            card.room = room
+            card.update()
+
+    def _show_maps(self) -> None:
+        for kind, item in self._map_buttons.items():
+            item.setChecked(kind in self._pair.maps)
+
+    def refresh(self) -> None:
+        """Follow the model."""
+        take, result = self.model.take, self.model.judgement
+        if take is None:
+            return
+        by_rendering = {f.rendering: f for f in result.candidates} if result else {}
+        advised = result.advice.rendering if result else None
+        for card in self._cards:
+            card.setChecked(card.rendering == take.rendering)
+            card.show_figures(by_rendering.get(card.rendering), advised == card.rendering)
+        show_choice(self._others, take.intent if take.intent in ("saturation", "absolute") else None)
+        self._views.button(VIEW_ORDER.index(take.view)).setChecked(True)
+        setup = self.model.setup()
+        if setup is not None:
+            self._fixed.setText(switch_is_fixed(take.intent, setup.paper) and "compensation is fixed here")
+            self._fixed.setToolTip(switch_is_fixed(take.intent, setup.paper))
+            del setup
+        self._show_areas()
+
+    def _show_areas(self) -> None:
+        result = self.model.judgement
+        with QSignalBlocker(self._areas):
+            areas = result.areas if result else ()
+            self._areas.clearSelection()
+            self._areas.setRowCount(len(areas))
+            for row, area in enumerate(areas):
+                cells = (
+                    area.hue, cause_in_words(area), share_words(area.share), f"{area.median:.1f}", in_words(area.modelling),
+                )  # fmt: skip
+                for column, text in enumerate(cells):
+                    item = QTableWidgetItem(text)
+                    item.setToolTip(f"99 % are below ΔE₀₀ {area.p99:.1f}")
+                    self._areas.setItem(row, column, item)
+        if result is None:
+            self._specks.setText("Judging…" if self.model.take else "")
+        elif areas:
+            self._specks.setText(f"and {share_words(result.specks)} in specks; choose an area to see where it is")
+        else:
+            self._specks.setText(f"No area; {share_words(result.specks)} in specks.")
+
+    def refresh_pictures(self) -> None:
+        """Ask for the little pictures of the three renderings."""
+        model, setup = self.model, self.model.setup()
+        if setup is None or model.loaded is None or model.take is None or not self.isVisible():
+            return
+        pyramid, crop, tuning = model.loaded.pyramid, model.take.crop, model.take.tuning
+
+        def work(_progress: object) -> list[np.ndarray]:
+            return intent_pictures(pyramid, crop, tuning, setup, CANDIDATES)
+
+        model.jobs.run("cards", work, self._on_pictures)
+
+    def _on_pictures(self, pictures: list[np.ndarray]) -> None:
+        for card, rgb in zip(self._cards, pictures, strict=True):
+            h, w = rgb.shape[:2]
+            card.show_picture(QImage(rgb.tobytes(), w, h, w * 3, QImage.Format.Format_RGB888).copy())
+

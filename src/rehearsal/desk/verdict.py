@@ -1,0 +1,185 @@
+"""The verdict in a sentence, and the readout under the pointer."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLabel, QProgressBar, QTextBrowser, QVBoxLayout, QWidget
+
+from rehearsal.core.colour.lab import chroma, hue_degrees
+from rehearsal.core.proof.advice import rendering_name
+from rehearsal.core.proof.judging import Judgement
+from rehearsal.desk.model import DeskModel
+from rehearsal.desk.parts import button, link, quiet
+from rehearsal.desk.words import share_words
+from rehearsal.tasks.maps import PixelReading, read_pixel
+
+
+def verdict_sentence(result: Judgement) -> str:
+    """What matters now, for a person."""
+    beyond = result.beyond
+    colour, dark = beyond.colour, beyond.by_cause[0]
+    parts = []
+    if colour < 0.1 and dark < 0.1:
+        parts.append("Everything in this picture can be printed on this paper.")
+    else:
+        worst = [a for a in result.areas if a.cause != "too_dark"][:1]
+        text = f"{share_words(colour)} of the picture lies beyond this paper in colour"
+        if worst:
+            text += f", most of it {worst[0].hue}, by ΔE₀₀ {worst[0].median:.0f}"
+        if dark >= 0.5:
+            text += f"; {share_words(dark)} is deeper than this paper's black"
+        parts.append(text + ".")
+    parts.append(_advice_sentence(result))
+    return " ".join(parts)
+
+
+def _advice_sentence(result: Judgement) -> str:
+    advice = result.advice
+    name = rendering_name(advice.rendering)
+    name = name[:1].upper() + name[1:]
+    if advice.verdict == "no_visible_difference":
+        return "The rendering intents look the same here; either will do."
+    if advice.verdict == "close":
+        return f"{name} stays; the others are close."
+    same = advice.rendering == result.rendering
+    return f"{name} is right here." if same else f"{name} would serve this picture better."
+
+
+def why_html(result: Judgement) -> str:
+    """The figures behind the verdict."""
+    rows = ["<h3>Why</h3><ul>"]
+    rows += [f"<li>{reason}</li>" for reason in result.advice.reasons]
+    rows.append("</ul><table cellspacing='6'><tr><td></td><td>score</td><td>felt change ΔE₀₀</td><td>modelling</td>"
+                "<td>gone flat</td><td>black L*</td><td>dark steps kept</td></tr>")  # fmt: skip
+    for c in result.candidates:
+        modelling = "–" if c.modelling is None else f"{c.modelling:.2f}"
+        rows.append(
+            f"<tr><td>{rendering_name(c.rendering)}</td><td>{c.score:.2f}</td><td>{c.felt_change:.2f}</td>"
+            f"<td>{modelling}</td><td>{share_words(c.flat)}</td><td>{c.black_depth:.1f}</td>"
+            f"<td>{c.shadow_separation} of 20</td></tr>"
+        )
+    f, g = result.change, result.fitted_change
+    rows.append(
+        f"</table><p>Score: mean felt change + 0.2 × per cent of detail gone flat; the lowest wins when it wins by more "
+        f"than 0.3.</p><p>Change in this rendering: mean {f.mean:.1f}, 95 % below {f.p95:.1f} ΔE₀₀; with the blacks "
+        f"fitted: mean {g.mean:.1f}, 95 % below {g.p95:.1f}.</p><p>{share_words(result.shadow_share)} of the picture is "
+        f"darker than L* 20. {share_words(result.colder)} is near-white and colder or lighter than the bare paper.</p>"
+    )
+    if result.screen_master is not None and result.screen_print is not None:
+        rows.append(
+            f"<p>This screen cannot show {share_words(result.screen_master)} of the picture and "
+            f"{share_words(result.screen_print)} of the print.</p>"
+        )
+    return "".join(rows)
+
+
+class Verdict(QWidget):
+    """Sentence, why, messages, progress with stop, readout."""
+
+    def __init__(self, model: DeskModel) -> None:
+        super().__init__()
+        self.model = model
+        self.setObjectName("verdict")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(52)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 4, 16, 4)
+        row.setSpacing(14)
+        self._sentence = QLabel()
+        self._sentence.setProperty("sentence", True)
+        self._sentence.setWordWrap(True)
+        self._sentence.setAccessibleName("Verdict")
+        row.addWidget(self._sentence, 1)
+        self._why = link("Why?", self.show_why, "Why this verdict")
+        row.addWidget(self._why)
+        self._progress = QProgressBar()
+        self._progress.setFixedWidth(90)
+        self._progress.setTextVisible(False)
+        self._stop = button("Stop", self._stop_work)
+        row.addWidget(self._progress)
+        row.addWidget(self._stop)
+        self._readout = quiet()
+        self._readout.setFixedWidth(330)
+        self._readout.setAccessibleName("Under the pointer")
+        row.addWidget(self._readout)
+        self._key = ""
+        model.jobs.progressed.connect(self._on_progress)
+        model.jobs.ended.connect(self._on_end)
+        self._show_progress(False)
+        self.point(None)
+
+    def _show_progress(self, on: bool) -> None:
+        self._progress.setVisible(on)
+        self._stop.setVisible(on)
+
+    def _on_progress(self, key: str, share: float, text: str) -> None:
+        self._key = key
+        self._progress.setValue(round(share * 100))
+        self._progress.setToolTip(text)
+        self._progress.setAccessibleName(f"Progress: {text}")
+        self._show_progress(True)
+
+    def _on_end(self, key: str) -> None:
+        if key == self._key:
+            self._show_progress(False)
+
+    def _stop_work(self) -> None:
+        self.model.jobs.stop(self._key)
+
+    def say(self, text: str) -> None:
+        """Show a message instead of the verdict until the next judgement."""
+        self._sentence.setText(text)
+        self._why.hide()
+
+    def refresh(self) -> None:
+        """Show the verdict of the open take."""
+        result = self.model.judgement
+        self._why.setVisible(result is not None)
+        if result is not None:
+            self._sentence.setText(verdict_sentence(result))
+        elif self.model.take is not None:
+            self._sentence.setText("Judging…")
+        else:
+            self._sentence.setText("Open a picture to begin.")
+
+    @property
+    def text(self) -> str:
+        """What is shown."""
+        return self._sentence.text()
+
+    def show_why(self) -> None:
+        """Open the figures behind the verdict."""
+        result = self.model.judgement
+        if result is None:
+            return
+        dialog = QDialog(self)
+        dialog.setWindowTitle("Why?")
+        dialog.resize(720, 470)
+        rows = QVBoxLayout(dialog)
+        page = QTextBrowser()
+        page.setAccessibleName("Figures behind the verdict")
+        page.setHtml(why_html(result))
+        rows.addWidget(page)
+        rows.addWidget(button("Close", dialog.accept))
+        dialog.exec()
+
+    def point(self, place: tuple[int, int] | None) -> None:
+        """Read the picture at a full-resolution pixel."""
+        setup, take, loaded = (self.model.setup(), self.model.take, self.model.loaded) if place else (None, None, None)
+        if place is None or setup is None or take is None or loaded is None:
+            self._readout.setText("Point at the picture to read its colours.")
+            return
+        value = loaded.pyramid.pixel(*place)
+        reading = read_pixel(value, setup.master, setup.paper, self.model.shown_tuning, take.rendering)
+        self._readout.setText(readout_text(reading))
+
+
+def readout_text(reading: PixelReading) -> str:
+    """Two lines: picture and print."""
+    m, p = reading.master, reading.printed
+
+    def line(name: str, lab) -> str:  # type: ignore[no-untyped-def]
+        return f"{name}  L {lab[0]:5.1f}  C {float(chroma(lab)):5.1f}  h {float(hue_degrees(lab)):3.0f}°"
+
+    beyond = f", {reading.cause} by {reading.delta:.1f}" if reading.cause else ""
+    return f"{line('picture', m)}\n{line('print   ', p)}   ΔE₀₀ {reading.change:.1f}{beyond}"

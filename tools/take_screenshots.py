@@ -1,0 +1,121 @@
+"""Maintainer's tool: the pictures of the main views in docs/screenshots, from the demo workbook.
+
+python tools/take_screenshots.py [FOLDER] [VIEW ...]      (works without a display)
+"""
+
+import os
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp(prefix="rehearsal-shots-")
+
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QDialog
+
+from rehearsal.desk import theme
+from rehearsal.desk.start import make_window
+from rehearsal.desk.window import Window
+from rehearsal.demo.make import data_home, make_demo
+
+DEFAULT = Path(__file__).parents[1] / "docs" / "screenshots"
+
+
+def settle(window: Window, most: float = 40.0) -> None:
+    """Wait until nothing is being worked on."""
+    end = time.monotonic() + most
+    quiet_since = time.monotonic()
+    while time.monotonic() < end:
+        QTest.qWait(30)
+        if window.model.jobs.running or not window.model.judgement_is_current:
+            quiet_since = time.monotonic()
+        elif time.monotonic() - quiet_since > 0.5:
+            return
+
+
+def open_named(window: Window, name: str) -> None:
+    """Open a picture of the demo by name."""
+    master = next((m for m in window.model.masters if m.name == name), None)
+    if master is not None:
+        window.model.open_master(master)
+        settle(window)
+
+
+def dialog_shot(window: Window, opener, path: Path) -> None:  # type: ignore[no-untyped-def]
+    """Grab a modal page."""
+    from PyQt6.QtCore import QTimer
+
+    def grab() -> None:
+        page = QApplication.activeModalWidget()
+        if isinstance(page, QDialog):
+            page.grab().save(str(path))
+            page.accept()
+
+    QTimer.singleShot(400, grab)
+    opener()
+
+
+def shots(window: Window, folder: Path, wanted: list[str]) -> None:
+    """All views, in the running order."""
+
+    def take(name: str) -> None:
+        settle(window)
+        if not wanted or name in wanted:
+            window.grab().save(str(folder / f"{name}.png"))
+
+    for i, name in enumerate(("1-screen", "2-picture", "3-paper")):
+        window.go(i)
+        take(name)
+    window.go(3)
+    take("4-judge")
+    window.model.change(view="on-paper")
+    window.pair.toggle_map("beyond")
+    take("4-judge-lines")
+    window.pair.set_mode("large")
+    take("4-judge-large")
+    window.pair.set_mode("curtain")
+    take("4-judge-curtain")
+    window.pair.set_mode("pair")
+    window.pair.toggle_map("beyond")
+    window.go(4)
+    open_named(window, "Salt pans, evening")
+    window.model.change(tuning=window.model.take.tuning.with_value("lightness", 3).with_value("contrast", 9), view="true-black")
+    take("5-tune")
+    window.go(5)
+    take("6-test")
+    open_named(window, "Earthenware")
+    window.go(6)
+    take("7-sheet")
+    if not wanted or "7-ticket" in wanted:
+        dialog_shot(window, window.sheet_tray.show_ticket, folder / "7-ticket.png")
+    window.rack.fold(False)
+    window.go(7)
+    take("8-log-rack")
+    window.rack.fold(True)
+    open_named(window, "Dye jars")
+    window.go(3)
+    window.set_room("light")
+    take("room-light")
+    window.set_room("dark")
+    take("room-dark")
+
+
+def main() -> None:
+    """Make the pictures."""
+    folder = Path(sys.argv[1]) if len(sys.argv) > 1 else DEFAULT
+    folder.mkdir(parents=True, exist_ok=True)
+    app = QApplication([])
+    app.setStyle("Fusion")
+    theme.load_fonts()
+    window = make_window(make_demo(data_home() / "demo.sqlite"), [])
+    window.resize(1280, 800)
+    window.show()
+    settle(window)
+    shots(window, folder, sys.argv[2:])
+    window.close()
+
+
+if __name__ == "__main__":
+    main()
