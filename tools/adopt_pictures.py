@@ -31,7 +31,9 @@ def shortened(pixels: np.ndarray) -> np.ndarray:
 
 def save(pixels: np.ndarray, profile: bytes, path: Path, kind: str) -> None:
     """Write TIFF or JPEG with its profile."""
-    image = pyvips.Image.new_from_array(np.ascontiguousarray(pixels)).copy(interpretation=kind, xres=11.811, yres=11.811)
+    image = pyvips.Image.new_from_array(np.ascontiguousarray(pixels)).copy(
+        interpretation=kind, xres=11.811, yres=11.811
+    )
     image.set_type(pyvips.GValue.blob_type, "icc-profile-data", profile)
     if path.suffix == ".jpg":
         image.jpegsave(str(path), Q=92, subsample_mode="off")

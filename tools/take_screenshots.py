@@ -15,10 +15,10 @@ os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp(prefix="rehearsal-shots-")
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog
 
+from rehearsal.demo.make import data_home, make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.start import make_window
 from rehearsal.desk.window import Window
-from rehearsal.demo.make import data_home, make_demo
 
 DEFAULT = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -81,7 +81,9 @@ def shots(window: Window, folder: Path, wanted: list[str]) -> None:
     window.pair.toggle_map("beyond")
     window.go(4)
     open_named(window, "Salt pans, evening")
-    window.model.change(tuning=window.model.take.tuning.with_value("lightness", 3).with_value("contrast", 9), view="true-black")
+    window.model.change(
+        tuning=window.model.take.tuning.with_value("lightness", 3).with_value("contrast", 9), view="true-black"
+    )
     take("5-tune")
     window.go(5)
     take("6-test")

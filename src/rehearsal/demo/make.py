@@ -39,7 +39,12 @@ def data_home() -> Path:
 
 
 def _conditions() -> list[PrintCondition]:
-    skarn = {"printer": "Skarn 24", "quality": "High", "high_speed": "off", "sheets": ("A4", "A3", "A3+", "A2")}
+    skarn: dict[str, Any] = {
+        "printer": "Skarn 24",
+        "quality": "High",
+        "high_speed": "off",
+        "sheets": ("A4", "A3", "A3+", "A2"),
+    }
     return [
         PrintCondition(
             paper="White Dune", profile_path="SK24_WhiteDune_Hi.icc", media_setting="Fine art, smooth",
@@ -112,7 +117,7 @@ def _log(book: Workbook, kept: dict[str, PrintCondition], masters: dict[str, Mas
         book.put(
             LogEntry(
                 when=(date.today() - timedelta(days=days)).isoformat(), picture=name, condition=dune.id,
-                condition_name=dune.name, light="desk lamp for prints", lux=500.0, screen_white=90.0, darker=darker,
+                condition_name=dune.name, light="hall or office", lux=320.0, screen_white=90.0, darker=darker,
                 cooler=cooler, flatter=flatter, verdict="usable", words=words, file="", take=to_json(take),
                 condition_card=to_json(dune),
             )
@@ -134,11 +139,17 @@ def make_demo(path: Path) -> Workbook:
     for name, master in masters.items():
         paper = "Old Quay" if name in ("Earthenware", "Stoneware") else "White Dune"
         portrait = name == "Earthenware"
-        size = {"print_width_cm": 26.0, "print_height_cm": 39.0} if portrait else {"print_width_cm": 39.0, "print_height_cm": 26.0}
+        size = (
+            {"print_width_cm": 26.0, "print_height_cm": 39.0}
+            if portrait
+            else {"print_width_cm": 39.0, "print_height_cm": 26.0}
+        )
         take = book.put(_take(master, kept[paper], sheet="A3+", **size))
         first = first or take
     if "Drying line" in masters:
-        gloss = _take(masters["Drying line"], kept["Sluice Gloss"], print_width_cm=25.4, print_height_cm=20.32, sheet="A4")
+        gloss = _take(
+            masters["Drying line"], kept["Sluice Gloss"], print_width_cm=25.4, print_height_cm=20.32, sheet="A4"
+        )
         book.put(replace(gloss, crop=crop_to(25.4 / 20.32, 3, 2), tuning=Tuning(strength=4.0)))
     _log(book, kept, masters)
     book.put(Habit(name="White Dune: open the darks", condition=kept["White Dune"].id, tuning=Tuning(dark_half=8.0)))

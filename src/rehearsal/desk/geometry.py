@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from PyQt6.QtCore import QRectF
 
 HEADER = 26
-GAP = 12
+GAP = 14
 MARGIN = 0.045
 
 
@@ -46,7 +46,9 @@ class Placed:
     def visible_fraction(self) -> QRectF:
         """The visible part in fractions of the picture."""
         v, p = self.visible, self.picture
-        return QRectF((v.x() - p.x()) / p.width(), (v.y() - p.y()) / p.height(), v.width() / p.width(), v.height() / p.height())
+        return QRectF(
+            (v.x() - p.x()) / p.width(), (v.y() - p.y()) / p.height(), v.width() / p.width(), v.height() / p.height()
+        )
 
 
 def place(pane: QRectF, width: float, height: float, zoom: Zoom, sheet: tuple[float, float] = (0.0, 0.0)) -> Placed:

@@ -56,7 +56,11 @@ KEYS = (
     Key("Esc", "stop the work under way, or fit", "escape"),
 )
 #: Keys that are held: pressed short they keep, pressed long they only show.
-MAP_KEYS = {"B": ("beyond", "beyond the paper"), "M": ("moved", "moved by the print"), "N": ("screen", "beyond this screen")}
+MAP_KEYS = {
+    "B": ("beyond", "beyond the paper"),
+    "M": ("moved", "moved by the print"),
+    "N": ("screen", "beyond this screen"),
+}
 
 
 def keys_html() -> str:

@@ -98,5 +98,3 @@ def legend_pixmap(kind: str, level: int, colour: QColor, width: int = 40, ratio:
     painter.end()
     del colour
     return pixmap
-
-

@@ -515,7 +515,19 @@ class DeskModel(QObject):
         model = self._last_printed()
         if model is None:
             return "Nothing has been printed on this paper yet, so there is no last time."
-        words = ("intent", "compensate", "view", "tuning", "route", "space", "depth", "ppi", "fit", "borderless", "sheet")
+        words = (
+            "intent",
+            "compensate",
+            "view",
+            "tuning",
+            "route",
+            "space",
+            "depth",
+            "ppi",
+            "fit",
+            "borderless",
+            "sheet",
+        )
         fields = {name: getattr(model, name) for name in words}
         width, height = model.print_width_cm, model.print_height_cm
         if self.loaded is not None and width > 0:
@@ -550,5 +562,3 @@ class DeskModel(QObject):
         self._judge_later.stop()
         self.jobs.close()
         self.workbook.close()
-
-

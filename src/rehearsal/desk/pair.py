@@ -205,7 +205,7 @@ class PairView(QWidget):
 
     # ---- painting
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:  # noqa: N802
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         """Surround, headers, mounts, pictures, maps."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -250,7 +250,7 @@ class PairView(QWidget):
         painter.restore()
 
     def _paint_header(self, painter: QPainter, placed: Placed, content: int) -> None:
-        rect = QRectF(placed.pane.x(), 0, placed.pane.width(), HEADER)
+        rect = QRectF(placed.pane.x(), 0, placed.pane.width() - 6, HEADER)
         left, right = self.header_texts(content)
         ground = self.room.surround
         painter.setPen(QColor(0xFA, 0xFA, 0xFA) if ground < 0x80 else QColor(0x10, 0x10, 0x10))
@@ -313,7 +313,9 @@ class PairView(QWidget):
         sigma = max(block.shape[:2]) / 90
         small = block[::3, ::3].astype(np.float32)
         blurred = np.stack([ndimage.gaussian_filter(small[..., c], sigma / 3) for c in range(3)], axis=-1)
-        zoomed = ndimage.zoom(blurred, (block.shape[0] / blurred.shape[0], block.shape[1] / blurred.shape[1], 1), order=1)
+        zoomed = ndimage.zoom(
+            blurred, (block.shape[0] / blurred.shape[0], block.shape[1] / blurred.shape[1], 1), order=1
+        )
         return np.ascontiguousarray(np.clip(zoomed, 0, 65535).astype(np.uint16))
 
     def _visible_block(self, placed: Placed, whole: bool) -> tuple[np.ndarray, object]:
@@ -358,9 +360,7 @@ class PairView(QWidget):
                 made.append((1, moved_map(block, setup.master, setup.paper, tuning, take.rendering)))
             if "screen" in wanted:
                 for of_print in (False, True):
-                    lines = screen_map(
-                        block, setup.master, setup.paper, setup.screen, tuning, take.rendering, of_print
-                    )
+                    lines = screen_map(block, setup.master, setup.paper, setup.screen, tuning, take.rendering, of_print)
                     made.append((int(of_print), lines))
             return made
 
@@ -417,7 +417,7 @@ class PairView(QWidget):
         pane = self._pane_rects()[0]
         return pane.x() + self.curtain * pane.width()
 
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:  # noqa: N802
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Begin to drag the picture, the curtain or the crop."""
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
@@ -436,7 +436,7 @@ class PairView(QWidget):
         w, h = loaded.pyramid.size
         return take.size.width_cm / take.size.height_cm * h / w
 
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:  # noqa: N802
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Drag, or tell what is under the pointer."""
         if event is None:
             return
@@ -461,14 +461,14 @@ class PairView(QWidget):
                 self.set_zoom(self.zoom.moved(moved.x() / placed.picture.width(), moved.y() / placed.picture.height()))
                 self._drag = here
 
-    def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:  # noqa: N802
+    def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
         """End a drag; a moved crop becomes a change of the take."""
         self._drag = None
         crop = self._frame.end()
         if crop is not None and crop != self.crop:
             self.model.change(crop=crop)
 
-    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:  # noqa: N802
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Between fit and 1:1 at the pointed place."""
         if event is None or self.cropping:
             return
@@ -479,7 +479,7 @@ class PairView(QWidget):
         x, y, w, h = self._crop_pixels()
         self.set_zoom(Zoom(1 / self._ratio(), (point[0] - x) / w, (point[1] - y) / h))
 
-    def wheelEvent(self, event: QWheelEvent | None) -> None:  # noqa: N802
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
         """Zoom in and out."""
         if event is not None:
             self.zoom_by(1.25 if event.angleDelta().y() > 0 else 0.8)
@@ -507,7 +507,7 @@ class PairView(QWidget):
         else:
             self.set_zoom(Zoom(min(scale, _MOST_SCALE), box[0] + box[2] / 2, box[1] + box[3] / 2))
 
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:  # noqa: N802
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Arrows pan; the rest goes to the window."""
         if event is None:
             return
@@ -523,12 +523,10 @@ class PairView(QWidget):
         elif self.zoom.scale:
             self.set_zoom(self.zoom.moved(*step))
 
-    def resizeEvent(self, _event: QResizeEvent | None) -> None:  # noqa: N802
+    def resizeEvent(self, _event: QResizeEvent | None) -> None:
         """The visible part changes with the size."""
         self._forget()
 
-    def leaveEvent(self, _event: object) -> None:  # noqa: N802
+    def leaveEvent(self, _event: object) -> None:
         """Nothing is pointed at any more."""
         self.pointed.emit(None)
-
-

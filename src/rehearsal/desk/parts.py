@@ -6,13 +6,16 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
+    QAbstractItemView,
     QComboBox,
     QDoubleSpinBox,
     QGridLayout,
     QHBoxLayout,
+    QHeaderView,
     QLabel,
     QPushButton,
     QSlider,
+    QTableWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -104,6 +107,25 @@ class Form(QGridLayout):
         if not field.accessibleName():
             field.setAccessibleName(label)
         return field
+
+
+def table(heads: tuple[str, ...], name: str, row_height: int = 20) -> QTableWidget:
+    """A plain list with columns; whole rows are selected, nothing is edited in place."""
+    made = QTableWidget(0, len(heads))
+    made.setHorizontalHeaderLabels(heads)
+    made.setAccessibleName(name)
+    made.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+    made.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+    made.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+    made.setShowGrid(False)
+    made.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    made.verticalHeader().hide()
+    made.verticalHeader().setDefaultSectionSize(row_height)
+    head = made.horizontalHeader()
+    head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+    head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+    head.setStretchLastSection(True)
+    return made
 
 
 def number(low: float, high: float, decimals: int, suffix: str, step: float = 1.0) -> QDoubleSpinBox:

@@ -29,7 +29,7 @@ class _Strip(QWidget):
         self.setAccessibleName("Unfold the rack")
         self.setToolTip("Unfold the rack (E)")
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:  # noqa: N802
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), self.room.colour("rack"))
         painter.setPen(self.room.colour("quiet"))
@@ -38,10 +38,10 @@ class _Strip(QWidget):
         painter.rotate(90)
         painter.drawText(QRectF(12, 0, self.height() - 20, self.width()), Qt.AlignmentFlag.AlignVCenter, self.words)
 
-    def mousePressEvent(self, _event: QMouseEvent | None) -> None:  # noqa: N802
+    def mousePressEvent(self, _event: QMouseEvent | None) -> None:
         self.pressed.emit()
 
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:  # noqa: N802
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.pressed.emit()
         else:

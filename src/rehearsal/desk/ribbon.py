@@ -33,16 +33,18 @@ class _Station(QAbstractButton):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(STATIONS[index])
 
-    def sizeHint(self) -> QSize:  # noqa: N802
+    def sizeHint(self) -> QSize:
         return QSize(150, 56)
 
     def set_state(self, state: StationState) -> None:
         self.state = state
         self.setAccessibleDescription(f"{state.words}, {state.ring}")
-        self.setToolTip(f"{STATIONS[self.index]}: {state.words}\nCtrl+{self.index + 1}; right click: not for this print")
+        self.setToolTip(
+            f"{STATIONS[self.index]}: {state.words}\nCtrl+{self.index + 1}; right click: not for this print"
+        )
         self.update()
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:  # noqa: N802
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         room = self._ribbon.room
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -91,7 +93,9 @@ class _Station(QAbstractButton):
             painter.setPen(QPen(room.colour("text"), 1.4))
             for k in range(-2, 3):
                 d = k * 3.4
-                painter.drawLine(QPointF(centre.x() + d - 6, centre.y() + 6), QPointF(centre.x() + d + 6, centre.y() - 6))
+                painter.drawLine(
+                    QPointF(centre.x() + d - 6, centre.y() + 6), QPointF(centre.x() + d + 6, centre.y() - 6)
+                )
             painter.restore()
         if self.isChecked():
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -135,13 +139,13 @@ class Ribbon(QWidget):
         for button, state in zip(self.buttons, states, strict=True):
             button.set_state(state)
 
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:  # noqa: N802
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Right click: not for this print."""
         if event is not None and event.button() == Qt.MouseButton.RightButton:
             index = math.floor(event.position().x() / max(1, self.width()) * len(STATIONS))
             self.asked_to_skip.emit(min(max(index, 0), len(STATIONS) - 1))
 
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:  # noqa: N802
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Left and right walk along the line."""
         step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key())) if event else None
         here = next((b.index for b in self.buttons if b.hasFocus()), None)

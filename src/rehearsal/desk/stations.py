@@ -11,7 +11,16 @@ from rehearsal.tasks.ticketing import TicketRequest, cautions
 def station_states(model: DeskModel) -> list[StationState]:
     """State of all stations, in the running order."""
     take = model.take
-    made = [_screen(model), _picture(model), _paper(model), _judge(model), _tune(model), _test(model), _sheet(model), _log(model)]
+    made = [
+        _screen(model),
+        _picture(model),
+        _paper(model),
+        _judge(model),
+        _tune(model),
+        _test(model),
+        _sheet(model),
+        _log(model),
+    ]
     if take is None:
         return made
     return [

@@ -81,14 +81,19 @@ QPushButton[link="true"]:focus {{ border: 1px solid {text}; }}
 QComboBox, QAbstractSpinBox, QLineEdit, QPlainTextEdit {{
     background: {field}; border: 1px solid {line}; padding: 2px 5px; selection-background-color: {line};
     selection-color: {text}; }}
+QComboBox::drop-down {{ border: none; width: 18px; }}
+QComboBox::down-arrow {{ image: url({arrow}); width: 9px; height: 6px; }}
+QTextBrowser {{ background: {field}; border: 1px solid {line}; padding: 8px; }}
 QComboBox QAbstractItemView {{ background: {field}; border: 1px solid {line}; selection-background-color: {line}; }}
 QCheckBox {{ background: transparent; spacing: 6px; }}
 QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {quiet}; background: {field}; }}
 QCheckBox::indicator:checked {{ background: {text}; }}
 QCheckBox:focus {{ text-decoration: underline; }}
+QSlider {{ background: transparent; min-height: 18px; }}
 QSlider::groove:horizontal {{ height: 2px; background: {line}; }}
+QSlider::sub-page:horizontal, QSlider::add-page:horizontal {{ background: {line}; height: 2px; }}
 QSlider::handle:horizontal {{ width: 9px; margin: -7px 0; background: {text}; }}
-QSlider:focus::groove:horizontal {{ background: {text}; }}
+QSlider:focus {{ border: 1px dotted {quiet}; }}
 QTableWidget, QListWidget, QTreeWidget {{ background: transparent; border: 1px solid transparent;
     alternate-background-color: {chrome}; outline: none; }}
 QTableWidget::item, QListWidget::item, QTreeWidget::item {{ padding: 2px 6px; border: none; }}
@@ -117,4 +122,6 @@ def apply_room(app: QApplication, room: Room) -> None:
     """Dress the application for a room."""
     parts = {name: room.hex(name) for name in ("ribbon", "rack", "chrome", "raised", "field", "line", "text", "quiet")}
     app.setFont(font())
+    side = "on-light" if room.chrome > 0x80 else "on-dark"
+    parts["arrow"] = (resources.files("rehearsal") / "data" / "icons" / f"down-{side}.png").as_posix()  # type: ignore[attr-defined]
     app.setStyleSheet(_SHEET.format(family=FAMILY, small=SMALL, normal=NORMAL, large=LARGE, **parts))

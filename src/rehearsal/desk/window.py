@@ -285,11 +285,10 @@ class Window(QMainWindow):
 
     # ---- keys that are held
 
-    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:  # noqa: N802
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Space and the map keys work wherever the focus is, except while typing."""
         if isinstance(event, QKeyEvent) and event.type() in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
-            if self.isActiveWindow() and not _is_typing() and self._held_key(event):
-                return True
+            return self.isActiveWindow() and not _is_typing() and self._held_key(event)
         return super().eventFilter(watched, event)
 
     def _held_key(self, event: QKeyEvent) -> bool:
@@ -320,12 +319,12 @@ class Window(QMainWindow):
 
     # ---- files dropped
 
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:  # noqa: N802
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         """Accept files."""
         if event is not None and event.mimeData().hasUrls():
             event.acceptProposedAction()
 
-    def dropEvent(self, event: QDropEvent | None) -> None:  # noqa: N802
+    def dropEvent(self, event: QDropEvent | None) -> None:
         """Open pictures; profiles become print conditions."""
         if event is not None:
             self.model.open_files([u.toLocalFile() for u in event.mimeData().urls() if u.isLocalFile()])
@@ -347,10 +346,10 @@ class Window(QMainWindow):
         self.pair.setFocus()
         self.refresh()
 
-    def closeEvent(self, event: QCloseEvent | None) -> None:  # noqa: N802
+    def closeEvent(self, event: QCloseEvent | None) -> None:
         """Remember the window and stop all work."""
         book = self.model.workbook
-        book.set_setting("geometry", bytes(self.saveGeometry().toBase64()).decode())
+        book.set_setting("geometry", self.saveGeometry().toBase64().data().decode())
         book.set_setting("mode", self.pair.mode)
         book.set_setting("rack folded", self.rack.is_folded)
         app = QApplication.instance()

@@ -99,7 +99,7 @@ def write(rgb: np.ndarray, xyz: np.ndarray, lab: np.ndarray, title: str) -> str:
         f"NUMBER_OF_SETS {len(rgb)}", "BEGIN_DATA",
     ]  # fmt: skip
     body = [
-        f"{i + 1} " + " ".join(f"{v:.4f}" for v in (*(r * 100), *(x * 100), *l))
-        for i, (r, x, l) in enumerate(zip(rgb, xyz, lab, strict=True))
+        f"{i + 1} " + " ".join(f"{v:.4f}" for v in (*(r * 100), *(x * 100), *tone))
+        for i, (r, x, tone) in enumerate(zip(rgb, xyz, lab, strict=True))
     ]
     return "\n".join([*head, *body, "END_DATA", ""])

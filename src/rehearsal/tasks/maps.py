@@ -19,8 +19,8 @@ from rehearsal.core.tuning.values import Tuning
 
 #: Isolines of the three maps in ΔE₀₀.
 LEVELS = {"beyond": (LIMIT, 4.0), "moved": (2.0, 5.0), "screen": (LIMIT,)}
-_SMOOTH_PX = 2.2
-_CRUMB = 40
+_SMOOTH_PX = 3.0
+_CRUMB = 48
 
 
 @dataclass(frozen=True)
@@ -55,6 +55,16 @@ def _extent(line: np.ndarray) -> float:
     return float(np.ptp(line[:, 0]) + np.ptp(line[:, 1]))
 
 
+def _without_crumbs(mask: np.ndarray) -> np.ndarray:
+    """The mask without pieces too small to carry a line."""
+    pieces, count = ndimage.label(mask)
+    boxes = ndimage.find_objects(pieces)
+    keep = np.zeros(count + 1, dtype=bool)
+    for i, (rows, columns) in enumerate(boxes, start=1):
+        keep[i] = (rows.stop - rows.start) + (columns.stop - columns.start) >= _CRUMB
+    return np.asarray(keep[pieces])
+
+
 def smooth_field(field: np.ndarray) -> np.ndarray:
     """Generalised to what a screen pixel can carry."""
     return np.asarray(ndimage.gaussian_filter(field.astype(np.float32), _SMOOTH_PX))
@@ -70,6 +80,7 @@ def beyond_map(block: np.ndarray, master: Profile, paper: Profile, tuning: Tunin
     field = smooth_field(found[..., 0])
     kind = np.full(field.shape, -1, dtype=np.int8)
     mask = field > LIMIT
+    mask = _without_crumbs(mask)
     kind[mask] = causes(soft[mask], found[..., 1:][mask])[0]
     return MapLines("beyond", isolines(field, LEVELS["beyond"]), kind)
 
@@ -85,7 +96,13 @@ def moved_map(block: np.ndarray, master: Profile, paper: Profile, tuning: Tuning
 
 
 def screen_map(
-    block: np.ndarray, master: Profile, paper: Profile, screen: Profile, tuning: Tuning, rendering: Rendering, of_print: bool
+    block: np.ndarray,
+    master: Profile,
+    paper: Profile,
+    screen: Profile,
+    tuning: Tuning,
+    rendering: Rendering,
+    of_print: bool,
 ) -> MapLines:
     """Isolines of what this screen cannot show, of the print or of the master."""
     space = master_space(master)
@@ -110,7 +127,9 @@ class PixelReading:
     cause: str
 
 
-def read_pixel(value: np.ndarray, master: Profile, paper: Profile, tuning: Tuning, rendering: Rendering) -> PixelReading:
+def read_pixel(
+    value: np.ndarray, master: Profile, paper: Profile, tuning: Tuning, rendering: Rendering
+) -> PixelReading:
     """Exact reading of one working pixel (3,) uint16."""
     space = master_space(master)
     pixel = value.reshape(1, 1, 3)

@@ -21,9 +21,7 @@ Progress = Callable[[float, str], None]
 def export_plan(take: Take, paper: Profile) -> ExportPlan:
     """The plan of a take's file, by its route. Into a working space the conversion is relative with compensation."""
     if take.route == "printer":
-        return ExportPlan(
-            paper, take.rendering, take.size, take.fit, take.ppi, take.depth, take.crop, take.tuning
-        )
+        return ExportPlan(paper, take.rendering, take.size, take.fit, take.ppi, take.depth, take.crop, take.tuning)
     space = working_space(take.space)
     return ExportPlan(
         space, Rendering("relative", True), take.size, take.fit, take.ppi, take.depth, take.crop, take.tuning
@@ -60,7 +58,13 @@ def check_writable(path: Path) -> None:
 
 
 def write_test_sheet(
-    loaded: LoadedPicture, take: Take, paper: Profile, sheet: str, patches: list[Variant], path: Path, progress: Progress
+    loaded: LoadedPicture,
+    take: Take,
+    paper: Profile,
+    sheet: str,
+    patches: list[Variant],
+    path: Path,
+    progress: Progress,
 ) -> Path:
     """Write a test sheet in the printer's space, with the take's rendering."""
     check_writable(path)

@@ -30,7 +30,16 @@ def profile_facts(profile: Profile) -> dict[str, Any]:
     try:
         check_destination(profile)
     except ProfileError as error:
-        empty = ("media_white", "black", "compensation_black", "contrast", "dmax", "gamut_volume", "noise", "neutral_drift")
+        empty = (
+            "media_white",
+            "black",
+            "compensation_black",
+            "contrast",
+            "dmax",
+            "gamut_volume",
+            "noise",
+            "neutral_drift",
+        )
         return {**facts, **dict.fromkeys(empty), "warnings": [f"{error.what}; nothing can be measured from it"]}
     found = measure(profile)
     return {

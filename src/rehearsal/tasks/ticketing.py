@@ -17,7 +17,12 @@ CONVERTERS = {
     "program": "the printing program converts, once; colour correction in the driver is off",
     "driver": "the driver decides",
 }
-SPACES = {"sRGB": "sRGB IEC 61966-2-1", "opRGB": "opRGB IEC 61966-2-5", "P3": "Display P3", "ROMM": "ROMM RGB ISO 22028-2"}
+SPACES = {
+    "sRGB": "sRGB IEC 61966-2-1",
+    "opRGB": "opRGB IEC 61966-2-5",
+    "P3": "Display P3",
+    "ROMM": "ROMM RGB ISO 22028-2",
+}
 
 
 @dataclass(frozen=True)
@@ -120,13 +125,20 @@ def _driver_rows(request: TicketRequest) -> tuple[tuple[str, str], ...]:
 def _handling_rows(condition: PrintCondition) -> tuple[tuple[str, str], ...]:
     rows = [("Loading", condition.loading)] if condition.loading else []
     rows.append(("Check", "nozzles; coated side to the head; one sheet, dust-free"))
-    rows.append(("Afterwards", "let it dry before judging; coat or frame only as the maker's sheet and local rules say"))
+    rows.append(
+        ("Afterwards", "let it dry before judging; coat or frame only as the maker's sheet and local rules say")
+    )
     return tuple(rows)
 
 
 def cautions(request: TicketRequest) -> list[str]:
     """What the ticket will not be silent about."""
-    return [*_conversion_cautions(request), *_judged_cautions(request), *_driver_cautions(request), *_size_cautions(request)]
+    return [
+        *_conversion_cautions(request),
+        *_judged_cautions(request),
+        *_driver_cautions(request),
+        *_size_cautions(request),
+    ]
 
 
 def _conversion_cautions(request: TicketRequest) -> list[str]:
@@ -143,7 +155,9 @@ def _conversion_cautions(request: TicketRequest) -> list[str]:
             "The driver is left to decide about colour: it may convert a second time, or differently. Switch it off."
         )
     if take.route == "space" and who == "none":
-        notes.append("Nobody converts: a working-space file sent unconverted prints wrong. Let the printing program convert.")
+        notes.append(
+            "Nobody converts: a working-space file sent unconverted prints wrong. Let the printing program convert."
+        )
     return notes
 
 
@@ -179,7 +193,9 @@ def _driver_cautions(request: TicketRequest) -> list[str]:
     if take.borderless and not c.borderless:
         notes.append("This paper must not be printed borderless.")
     if abs(take.scale_percent - 100) > 0.01:
-        notes.append(f"The driver is set to {take.scale_percent:g} %: the print will not have its size. Set it to 100 %.")
+        notes.append(
+            f"The driver is set to {take.scale_percent:g} %: the print will not have its size. Set it to 100 %."
+        )
     return notes
 
 
@@ -192,7 +208,9 @@ def _size_cautions(request: TicketRequest) -> list[str]:
     have = effective_ppi(request.pixels[0], size.width_cm)
     want = min(wanted_ppi(viewing_distance(size.width_cm, size.height_cm)), take.ppi)
     if have < want * 0.97:
-        notes.append(f"The picture gives only {have:.0f} ppi at this size; {want:.0f} ppi can be seen from its usual distance.")
+        notes.append(
+            f"The picture gives only {have:.0f} ppi at this size; {want:.0f} ppi can be seen from its usual distance."
+        )
     problem = fits_sheet(size, take.sheet, request.condition.margins_mm, take.borderless)
     return [*notes, problem] if problem else notes
 

@@ -33,11 +33,9 @@ def learnt(log: list[LogEntry], condition: int, lux: float, screen_white: float,
         log: all entries, oldest first.
         lux, screen_white: light on the print and screen white in cd/m²; entries within 25 % count, 0 counts always.
     """
-    same = [
-        e
-        for e in log
-        if e.condition == condition and _close(e.lux, lux) and _close(e.screen_white, screen_white)
-    ][-last:]
+    same = [e for e in log if e.condition == condition and _close(e.lux, lux) and _close(e.screen_white, screen_white)][
+        -last:
+    ]
     if not same:
         return None
     # each verdict says how much was missing on top of what that take already carried

@@ -14,7 +14,9 @@ _MOST_FILES = 4000
 def make_master(path: Path) -> Master:
     """A new master of a file."""
     found = path.stat()
-    return Master(0, str(path.resolve()), content_digest(path), path.stem.replace("_", " "), "", found.st_size, found.st_mtime)
+    return Master(
+        0, str(path.resolve()), content_digest(path), path.stem.replace("_", " "), "", found.st_size, found.st_mtime
+    )
 
 
 def state(master: Master) -> str:

@@ -46,7 +46,9 @@ class Workbook:
             path.parent.mkdir(parents=True, exist_ok=True)
             self._db = self._open_checked()
         except (sqlite3.Error, OSError) as error:
-            raise WorkbookError(f"the workbook cannot be opened ({error})", path, "check the folder's permissions") from error
+            raise WorkbookError(
+                f"the workbook cannot be opened ({error})", path, "check the folder's permissions"
+            ) from error
 
     def _open_checked(self) -> sqlite3.Connection:
         try:

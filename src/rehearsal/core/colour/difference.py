@@ -18,7 +18,7 @@ _RAD = math.pi / 180.0
 
 
 @njit(cache=True, nogil=True)
-def ciede_parts(L1, a1, b1, L2, a2, b2):  # type: ignore[no-untyped-def]  # noqa: N803
+def ciede_parts(L1, a1, b1, L2, a2, b2):  # type: ignore[no-untyped-def]
     """Scaled lightness, chroma and hue terms and the rotation factor (equation 22 before squaring and summing)."""
     c_mean = 0.5 * (math.sqrt(a1 * a1 + b1 * b1) + math.sqrt(a2 * a2 + b2 * b2))
     c7 = c_mean**7
@@ -62,7 +62,7 @@ def ciede_parts(L1, a1, b1, L2, a2, b2):  # type: ignore[no-untyped-def]  # noqa
 
 
 @njit(cache=True, nogil=True)
-def ciede(L1, a1, b1, L2, a2, b2):  # type: ignore[no-untyped-def]  # noqa: N803
+def ciede(L1, a1, b1, L2, a2, b2):  # type: ignore[no-untyped-def]
     """One CIEDE2000 difference."""
     tl, tc, th, rt = ciede_parts(L1, a1, b1, L2, a2, b2)
     return math.sqrt(max(tl * tl + tc * tc + th * th + rt * tc * th, 0.0))

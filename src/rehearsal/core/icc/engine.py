@@ -47,8 +47,7 @@ _PROTOTYPES: dict[str, tuple[Any, list[Any]]] = {
     "cmsIsIntentSupported": (ct.c_int, [ct.c_void_p, ct.c_uint32, ct.c_uint32]),
     "cmsCreateExtendedTransform": (
         ct.c_void_p,
-        [ct.c_void_p, ct.c_uint32, ct.c_void_p, ct.c_void_p, ct.c_void_p, ct.c_void_p, ct.c_void_p]
-        + [ct.c_uint32, ct.c_uint32, ct.c_uint32, ct.c_uint32],
+        [*[ct.c_void_p, ct.c_uint32], *[ct.c_void_p] * 5, *[ct.c_uint32] * 4],
     ),
     "cmsDeleteTransform": (None, [ct.c_void_p]),
     "cmsDoTransform": (None, [ct.c_void_p, ct.c_void_p, ct.c_void_p, ct.c_uint32]),

@@ -40,7 +40,9 @@ class Profile:
             clear_messages()
             handle = engine().cmsOpenProfileFromMemTHR(context(), self.data, len(self.data))
         if not handle:
-            raise ProfileError(f"the colour engine refuses this profile ({messages() or 'no reason given'})", self.where)
+            raise ProfileError(
+                f"the colour engine refuses this profile ({messages() or 'no reason given'})", self.where
+            )
         self._finalizer = weakref.finalize(self, engine().cmsCloseProfile, handle)
         return int(handle)
 

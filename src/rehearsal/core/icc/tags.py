@@ -73,9 +73,7 @@ def parse_header(data: bytes, where: str) -> Header:
         raise _refuse(f"it says {size} bytes and has {len(data)}", where)
     major, minor = data[8], data[9] >> 4
     intent = struct.unpack(">I", data[64:68])[0] & 0xFFFF
-    return Header(
-        size, major + minor / 10, _text(data[12:16]), _text(data[16:20]), _text(data[20:24]), min(intent, 3)
-    )
+    return Header(size, major + minor / 10, _text(data[12:16]), _text(data[16:20]), _text(data[20:24]), min(intent, 3))
 
 
 def parse_tags(data: bytes, where: str) -> dict[str, bytes]:

@@ -94,7 +94,9 @@ class Transform:
         if not handle:
             names = ", ".join(getattr(s.profile, "where", s.profile.space) for s in steps)
             reason = messages() or "the profiles do not fit together"
-            raise ProfileError(f"the colour engine cannot join these profiles ({reason})", names, "choose other profiles")
+            raise ProfileError(
+                f"the colour engine cannot join these profiles ({reason})", names, "choose other profiles"
+            )
         self._finalizer = weakref.finalize(self, engine().cmsDeleteTransform, handle)
         return int(handle)
 

@@ -73,9 +73,7 @@ def measure(profile: Profile) -> PaperFacts:
 def compensation_blacks(profile: Profile) -> dict[str, np.ndarray]:
     """Lab (3,) of the black point the engine compensates to, per intent, media-relative."""
     return {
-        intent: xyz_to_lab(destination_black(profile, intent))
-        for intent in _COMPENSATED
-        if intent in profile.intents()
+        intent: xyz_to_lab(destination_black(profile, intent)) for intent in _COMPENSATED if intent in profile.intents()
     }
 
 
@@ -95,7 +93,9 @@ def health_warnings(profile: Profile, facts: PaperFacts) -> list[str]:
 
 def _table_notes(profile: Profile) -> list[str]:
     if profile.is_matrix:
-        return ["this is a working space without tables: it says nothing about ink and paper, and clips what it cannot hold"]
+        return [
+            "this is a working space without tables: it says nothing about ink and paper, and clips what it cannot hold"
+        ]
     notes = [
         f"no {name} table: {profile.table_for(name) or 'no table'} is used instead"
         for name in ("perceptual", "relative", "saturation")

@@ -156,9 +156,7 @@ def check_destination(profile: Profile) -> None:
             f"this {kind} profile can only be read from, not printed to", profile.where, "choose a printer profile"
         )
     if profile.space not in ("RGB", "CMYK"):
-        raise ProfileError(
-            f"this is a {profile.space} profile", profile.where, "choose an RGB or CMYK printer profile"
-        )
+        raise ProfileError(f"this is a {profile.space} profile", profile.where, "choose an RGB or CMYK printer profile")
 
 
 paper_model = per_profile(PaperModel)

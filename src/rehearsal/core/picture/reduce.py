@@ -37,10 +37,10 @@ def _average_rows(pixels, linear, first, height, width, out):  # type: ignore[no
     sy, sx = h / height, w / width
     for row in range(out.shape[0]):
         y0, y1 = (first + row) * sy, (first + row + 1) * sy
-        top, bottom = int(y0), min(int(math.ceil(y1)), h)
+        top, bottom = int(y0), min(math.ceil(y1), h)
         for col in range(width):
             x0, x1 = col * sx, (col + 1) * sx
-            left, right = int(x0), min(int(math.ceil(x1)), w)
+            left, right = int(x0), min(math.ceil(x1), w)
             total = 0.0
             s0, s1, s2, s3 = 0.0, 0.0, 0.0, 0.0
             for y in range(top, bottom):

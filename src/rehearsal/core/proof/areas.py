@@ -140,9 +140,13 @@ def _describe(
                 float(np.percentile(delta, 99)),
                 modelling.mean(where),
                 None if contrast is None else min(1.0, contrast / outside),
-                (piece[1].start / w, piece[0].start / h, (piece[1].stop - piece[1].start) / w,
-                 (piece[0].stop - piece[0].start) / h),
-            )  # fmt: skip
+                (
+                    piece[1].start / w,
+                    piece[0].start / h,
+                    (piece[1].stop - piece[1].start) / w,
+                    (piece[0].stop - piece[0].start) / h,
+                ),
+            )
         )
     return areas
 

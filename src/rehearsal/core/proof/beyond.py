@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -98,7 +99,12 @@ def _corrected(
 
 
 def full_share(
-    pixels: np.ndarray, to_lab, field: DeltaField, limit: float = LIMIT, most: int = 1_500_000, seed: int = 2  # type: ignore[no-untyped-def]
+    pixels: np.ndarray,
+    to_lab: Callable[[np.ndarray], np.ndarray],
+    field: DeltaField,
+    limit: float = LIMIT,
+    most: int = 1_500_000,
+    seed: int = 2,
 ) -> float:
     """Share beyond at full resolution in per cent.
 

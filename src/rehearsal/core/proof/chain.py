@@ -102,9 +102,7 @@ class PrintChain:
 
     def print_lab(self, values: np.ndarray) -> np.ndarray:
         """P: media-relative Lab (m, 3) of master values (m, k), 0 to 1."""
-        return in_parts(
-            values, 3, lambda v: self.model.to_lab.apply(np.clip(self._to_device.apply(v), 0, 1))
-        )
+        return in_parts(values, 3, lambda v: self.model.to_lab.apply(np.clip(self._to_device.apply(v), 0, 1)))
 
     def print_absolute(self, values: np.ndarray) -> np.ndarray:
         """Pa: absolute Lab (m, 3)."""

@@ -62,7 +62,9 @@ def _text(words: str, height: int, width: int) -> np.ndarray:
     return out
 
 
-def compose(picture: Picture, crop: Crop, sheet: PrintSize, ppi: float, patches: list[Variant]) -> tuple[np.ndarray, object]:
+def compose(
+    picture: Picture, crop: Crop, sheet: PrintSize, ppi: float, patches: list[Variant]
+) -> tuple[np.ndarray, object]:
     """Pixels (h, w, 3) uint16 of the sheet in the working space, and that space.
 
     Three columns; under each variant its label; a solid black patch for reference at the foot.

@@ -7,13 +7,11 @@ from PyQt6.QtCore import QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
-    QAbstractItemView,
     QButtonGroup,
     QHBoxLayout,
     QHeaderView,
     QLabel,
     QPushButton,
-    QTableWidget,
     QTableWidgetItem,
 )
 
@@ -26,7 +24,7 @@ from rehearsal.desk import theme
 from rehearsal.desk.maplines import legend_pixmap
 from rehearsal.desk.model import DeskModel
 from rehearsal.desk.pair import PairView
-from rehearsal.desk.parts import Column, choice, quiet, show_choice
+from rehearsal.desk.parts import Column, choice, quiet, show_choice, table
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.words import VIEWS, share_words
 from rehearsal.tasks.thumbnails import intent_pictures
@@ -61,13 +59,14 @@ class IntentCard(QAbstractButton):
         if figures is not None:
             modelling = "–" if figures.modelling is None else f"{figures.modelling:.2f}"
             self._rows = [
-                f"change {figures.felt_change:.1f}, model. {modelling}".replace(" 0.", " ."),
-                f"black {figures.black_depth:.0f}, flat {share_words(figures.flat)}",
+                f"change {figures.felt_change:.1f}, black {figures.black_depth:.0f}",
+                f"modelling {modelling}",
+                f"flat {share_words(figures.flat)}",
             ]
         self.setAccessibleDescription("; ".join(self._rows))
         self.update()
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:  # noqa: N802
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
         """Picture, name, rows; a light frame when chosen."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
@@ -90,9 +89,17 @@ class IntentCard(QAbstractButton):
         for i, row in enumerate(self._rows):
             painter.drawText(QRectF(7, 102 + i * 15, self.width() - 10, 15), Qt.AlignmentFlag.AlignVCenter, row)
         if self.advised:
-            painter.drawText(QRectF(7, 132, self.width() - 10, 15), Qt.AlignmentFlag.AlignVCenter, "advised")
+            right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+            painter.setPen(self.room.colour("text"))
+            painter.drawText(QRectF(7, 132, self.width() - 14, 15), right, "advised")
         if self.isChecked() or self.hasFocus():
-            painter.setPen(QPen(self.room.colour("text"), 1.2 if self.isChecked() else 1, Qt.PenStyle.SolidLine if self.isChecked() else Qt.PenStyle.DotLine))
+            painter.setPen(
+                QPen(
+                    self.room.colour("text"),
+                    1.2 if self.isChecked() else 1,
+                    Qt.PenStyle.SolidLine if self.isChecked() else Qt.PenStyle.DotLine,
+                )
+            )
             painter.drawRect(QRectF(0.5, 0.5, self.width() - 1.5, self.height() - 1.5))
 
 
@@ -157,24 +164,12 @@ class JudgeTray(Tray):
         column.end()
 
     def _build_areas(self) -> None:
-        column = self.column("Areas beyond the paper", 400)
+        column = self.column("Areas beyond the paper", 412)
         heads = ("hue", "cause", "share", "ΔE₀₀", "modelling")
-        self._areas = QTableWidget(0, len(heads))
-        self._areas.setHorizontalHeaderLabels(heads)
-        self._areas.setAccessibleName("Areas beyond the paper")
-        self._areas.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self._areas.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self._areas.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self._areas.setShowGrid(False)
-        self._areas.verticalHeader().hide()
-        self._areas.verticalHeader().setDefaultSectionSize(20)
-        head = self._areas.horizontalHeader()
-        head.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-        for i, width in enumerate((112, 122, 54, 46)):
+        self._areas = table(heads, "Areas beyond the paper", 20)
+        self._areas.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        for i, width in enumerate((116, 110, 58, 44)):
             self._areas.setColumnWidth(i, width)
-        self._areas.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
-        head.setStretchLastSection(True)
         self._areas.itemSelectionChanged.connect(self._on_area)
         column.add(self._areas)
         self._specks = quiet()
@@ -283,4 +278,3 @@ class JudgeTray(Tray):
         for card, rgb in zip(self._cards, pictures, strict=True):
             h, w = rgb.shape[:2]
             card.show_picture(QImage(rgb.tobytes(), w, h, w * 3, QImage.Format.Format_RGB888).copy())
-

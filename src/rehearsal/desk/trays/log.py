@@ -5,9 +5,9 @@ from __future__ import annotations
 from datetime import date
 
 from PyQt6.QtCore import QSignalBlocker, Qt
-from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QLineEdit, QTableWidget, QTableWidgetItem
+from PyQt6.QtWidgets import QLineEdit, QTableWidgetItem
 
-from rehearsal.desk.parts import Form, TuneSlider, button, choice, quiet
+from rehearsal.desk.parts import Form, TuneSlider, button, choice, quiet, table
 from rehearsal.desk.trays.base import Tray
 from rehearsal.workbook.values import LogEntry, to_json
 
@@ -46,18 +46,7 @@ class LogTray(Tray):
         column.add(self._light)
         column.end()
         book = self.column("Logbook", 780)
-        self._table = QTableWidget(0, len(_HEADS))
-        self._table.setHorizontalHeaderLabels(_HEADS)
-        self._table.setAccessibleName("Logbook")
-        self._table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self._table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self._table.setShowGrid(False)
-        self._table.verticalHeader().hide()
-        self._table.verticalHeader().setDefaultSectionSize(20)
-        head = self._table.horizontalHeader()
-        head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
-        head.setStretchLastSection(True)
+        self._table = table(_HEADS, "Logbook", 20)
         book.add(self._table)
 
     def keep(self) -> LogEntry | None:
@@ -76,7 +65,9 @@ class LogTray(Tray):
         for slider in (self._dark, self._cool, self._flat):
             slider.show_value(0)
         self._words.clear()
-        self.model.said.emit(f"Kept: {master.name} on {condition.paper}. It will be offered at the next take on this paper.")
+        self.model.said.emit(
+            f"Kept: {master.name} on {condition.paper}. It will be offered at the next take on this paper."
+        )
         return kept
 
     def _last(self) -> None:
@@ -85,7 +76,9 @@ class LogTray(Tray):
     def refresh(self) -> None:
         """Follow the model."""
         screen = self.model.screen
-        self._light.setText(f"Seen in: {screen.light}, {screen.lux:.0f} lux; screen {screen.white:.0f} cd/m². Let it dry first.")
+        self._light.setText(
+            f"Seen in: {screen.light}, {screen.lux:.0f} lux; screen {screen.white:.0f} cd/m². Let it dry first."
+        )
         entries = list(reversed(self.model.log))
         with QSignalBlocker(self._table):
             self._table.setRowCount(len(entries))

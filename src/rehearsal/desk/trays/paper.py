@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
-from PyQt6.QtCore import QSignalBlocker, Qt
+from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import (
-    QAbstractItemView,
     QCheckBox,
     QComboBox,
     QDialog,
@@ -15,14 +15,13 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QHeaderView,
     QLineEdit,
-    QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from rehearsal.core.errors import RehearsalError
-from rehearsal.desk.parts import Form, button, choice, quiet, show_choice
+from rehearsal.desk.parts import Form, button, choice, quiet, show_choice, table
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.desk_work import new_condition, with_profile
 from rehearsal.workbook.values import PrintCondition
@@ -38,19 +37,8 @@ class PaperTray(Tray):
     def build(self) -> None:
         """Shelf at the left, card at the right."""
         shelf = self.column("Print conditions", 610)
-        self._table = QTableWidget(0, len(_HEADS))
-        self._table.setHorizontalHeaderLabels(_HEADS)
-        self._table.setAccessibleName("Print conditions")
-        self._table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self._table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self._table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self._table.setShowGrid(False)
-        self._table.verticalHeader().hide()
-        self._table.verticalHeader().setDefaultSectionSize(21)
-        head = self._table.horizontalHeader()
-        head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
-        head.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        self._table = table(_HEADS, "Print conditions", 21)
+        self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self._table.currentCellChanged.connect(self._on_row)
         shelf.add(self._table)
         shelf.pair(button("Add a profile…", self._add), button("Edit this condition…", self._edit))
@@ -69,7 +57,9 @@ class PaperTray(Tray):
             self.model.choose_condition(self._shown[row])
 
     def _add(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Add printer profiles", "/usr/share/color/icc", "Profiles (*.icc *.icm)")
+        names, _ = QFileDialog.getOpenFileNames(
+            self, "Add printer profiles", "/usr/share/color/icc", "Profiles (*.icc *.icm)"
+        )
         for name in names:
             self.add_file(name)
 
@@ -138,7 +128,10 @@ class PaperTray(Tray):
         ]
         lines += [w[:1].upper() + w[1:] + "." for w in facts["warnings"]] or ["Nothing odd found."]
         if condition.profile_path.startswith("space:") or facts["contrast"] > 10000:
-            lines = ["A working space as destination: this shows what the space cuts off, not ink and paper.", *lines[3:4]]
+            lines = [
+                "A working space as destination: this shows what the space cuts off, not ink and paper.",
+                *lines[3:4],
+            ]
         return "\n".join(lines)
 
 
@@ -218,8 +211,8 @@ class ConditionDialog(QDialog):
                 margins = (top, right, bottom, left)
             except ValueError:
                 pass
-        texts = {name: line.text().strip() for name, line in self._lines.items()}
-        checks = {name: box.isChecked() for name, box in self._checks.items()}
+        texts: dict[str, Any] = {name: line.text().strip() for name, line in self._lines.items()}
+        checks: dict[str, Any] = {name: box.isChecked() for name, box in self._checks.items()}
         return replace(
             self._condition, margins_mm=margins, default_intent=self._intent.currentData(),
             made_by=self._made_by.currentData(), **texts, **checks,

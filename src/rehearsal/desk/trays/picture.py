@@ -23,7 +23,14 @@ class PictureTray(Tray):
         facts = self.column("What arrived", 300)
         self._facts = quiet(wrap=True)
         facts.add(self._facts)
-        self._assume = choice([("read as sRGB", "sRGB"), ("read as opRGB", "opRGB"), ("read as Display P3", "P3"), ("read as ROMM RGB", "ROMM")])
+        self._assume = choice(
+            [
+                ("read as sRGB", "sRGB"),
+                ("read as opRGB", "opRGB"),
+                ("read as Display P3", "P3"),
+                ("read as ROMM RGB", "ROMM"),
+            ]
+        )
         self._assume.setAccessibleName("Profile of the untagged picture")
         self._assume.activated.connect(lambda _i: self.model.assume(self._assume.currentData()))
         facts.add(self._assume)
@@ -36,7 +43,12 @@ class PictureTray(Tray):
         self._fit.setAccessibleName("When proportions differ")
         self._fit.activated.connect(lambda _i: self._set_fit(self._fit.currentData()))
         crop.add(self._fit)
-        crop.add(quiet("Drag the frame or its corners on the picture at the left. Everything after is judged inside it.", wrap=True))
+        crop.add(
+            quiet(
+                "Drag the frame or its corners on the picture at the left. Everything after is judged inside it.",
+                wrap=True,
+            )
+        )
         crop.pair(button("Turn the print", self._turn), button("Whole picture", self._whole))
         crop.end()
         good = self.column("Good for", 300)
@@ -139,7 +151,9 @@ class PictureTray(Tray):
     def refresh(self) -> None:
         """Follow the model."""
         take, loaded = self.model.take, self.model.loaded
-        self._assume.setVisible(loaded is not None and loaded.picture.info.assumed and loaded.picture.profile.space == "RGB")
+        self._assume.setVisible(
+            loaded is not None and loaded.picture.info.assumed and loaded.picture.profile.space == "RGB"
+        )
         self._again.setVisible(self.model.file_state == "changed")
         if take is None or loaded is None:
             self._facts.setText("No picture yet.")

@@ -83,7 +83,11 @@ class ScreenTray(Tray):
         self.model.set_screen(calibrated=date.today().isoformat())
 
     def _choose(self) -> None:
-        start = str(Path(self.model.screen.profile_path).parent) if self.model.screen.profile_path else "/usr/share/color/icc"
+        start = (
+            str(Path(self.model.screen.profile_path).parent)
+            if self.model.screen.profile_path
+            else "/usr/share/color/icc"
+        )
         path, _ = QFileDialog.getOpenFileName(self, "Choose the screen's profile", start, "Profiles (*.icc *.icm)")
         if path:
             self.use_file(path, "chosen file")
@@ -101,7 +105,9 @@ class ScreenTray(Tray):
     def _ask_desktop(self) -> None:
         found = desktop_profile()
         if found is None:
-            self.model.said.emit("The desktop knows no profile for this screen. Choose the file your calibration wrote.")
+            self.model.said.emit(
+                "The desktop knows no profile for this screen. Choose the file your calibration wrote."
+            )
             return
         self.use_file(*found)
 
@@ -120,7 +126,9 @@ class ScreenTray(Tray):
             self._caution.setText("If the desktop converts colours as well, switch that off for this window.")
         else:
             self._profile.setText("None known: colours are shown as if the screen were sRGB.")
-            self._caution.setText("A proof on an unknown screen can be wrong by more than any paper. Calibrate, or choose a file.")
+            self._caution.setText(
+                "A proof on an unknown screen can be wrong by more than any paper. Calibrate, or choose a file."
+            )
         with QSignalBlocker(self._date):
             self._date.setDate(QDate.fromString(screen.calibrated or "2000-01-01", "yyyy-MM-dd"))
         show_number(self._interval, screen.interval_days)

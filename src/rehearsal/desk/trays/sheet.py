@@ -15,7 +15,7 @@ from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.printing import file_name, write_print_file
 from rehearsal.tasks.ticketing import Ticket, cautions, converter_of, make_ticket, ticket_html, write_ticket_pdf
 
-_ROUTES = (("printer-ready pixels, converted here", "printer"), ("working-space file, converted there", "space"))
+_ROUTES = (("printer-ready pixels", "printer"), ("working-space file", "space"))
 _WHO = (("nobody, the file is ready", "none"), ("the printing program", "program"), ("left to the driver", "driver"))
 _INTENTS = (("as judged", ""), ("perceptual", "perceptual"), ("relative", "relative"), ("saturation", "saturation"))
 
@@ -45,7 +45,14 @@ class SheetTray(Tray):
         self._route = choice(list(_ROUTES))
         self._route.activated.connect(lambda _i: self._set_route(self._route.currentData()))
         form.row("Route", self._route)
-        self._space = choice([("sRGB IEC 61966-2-1", "sRGB"), ("opRGB IEC 61966-2-5", "opRGB"), ("Display P3", "P3"), ("ROMM RGB", "ROMM")])
+        self._space = choice(
+            [
+                ("sRGB IEC 61966-2-1", "sRGB"),
+                ("opRGB IEC 61966-2-5", "opRGB"),
+                ("Display P3", "P3"),
+                ("ROMM RGB", "ROMM"),
+            ]
+        )
         self._space.activated.connect(lambda _i: self.model.change(space=self._space.currentData()))
         form.row("Working space", self._space)
         self._depth = choice([("16 bit TIFF", 16), ("8 bit TIFF", 8), ("JPEG, 8 bit", 0)])
@@ -73,7 +80,9 @@ class SheetTray(Tray):
         for box, field in ((self._media, "driver_media"), (self._feed, "driver_feed")):
             box.setEditable(True)
             box.setMinimumWidth(190)
-            box.lineEdit().editingFinished.connect(lambda b=box, f=field: self.model.change(**{f: b.currentText().strip()}))
+            box.lineEdit().editingFinished.connect(
+                lambda b=box, f=field: self.model.change(**{f: b.currentText().strip()})
+            )
             box.activated.connect(lambda _i, b=box, f=field: self.model.change(**{f: b.currentText().strip()}))
         form.row("Media setting", self._media)
         form.row("Feed", self._feed)

@@ -44,7 +44,9 @@ class TestTray(Tray):
         form.row("Best variant (3.5 is between two)", self._winner)
         won.rows.addLayout(form)
         won.pair(button("Apply this variant", self._apply), button("None is better", self._none))
-        won.add(quiet("Let the sheet dry before you choose. The black patch shows how deep this paper goes.", wrap=True))
+        won.add(
+            quiet("Let the sheet dry before you choose. The black patch shows how deep this paper goes.", wrap=True)
+        )
         won.end()
         self._choose_what()
 
@@ -98,7 +100,9 @@ class TestTray(Tray):
         value = (1 - part) * getattr(patches[low].tuning, name) + part * getattr(patches[high].tuning, name)
         self.model.change(tuning=take.tuning.with_value(name, value))
         limits = RANGES[name]
-        self.model.said.emit(f"{STEPS[name][0].capitalize()} set to {value:+.0f} (of {limits[0]:.0f} to {limits[1]:.0f}).")
+        self.model.said.emit(
+            f"{STEPS[name][0].capitalize()} set to {value:+.0f} (of {limits[0]:.0f} to {limits[1]:.0f})."
+        )
 
     def _none(self) -> None:
         self.model.said.emit("Nothing changed: the take stays as it was.")

@@ -36,7 +36,11 @@ class TuneTray(Tray):
                 self._sliders[name] = slider
                 column.add(slider)
             if title == "Colour":
-                column.add(quiet("Hold space to see the picture. B shows what lies beyond the paper while you move.", wrap=True))
+                column.add(
+                    quiet(
+                        "Hold space to see the picture. B shows what lies beyond the paper while you move.", wrap=True
+                    )
+                )
                 column.pair(button("As the master", self._reset, "Take all tuning away"))
             column.end()
         self._build_offers()
