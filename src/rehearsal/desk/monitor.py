@@ -6,6 +6,7 @@ import contextlib
 import subprocess
 import tempfile
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtDBus import QDBusConnection, QDBusInterface, QDBusMessage
 
@@ -41,7 +42,7 @@ def _from_colour_service() -> tuple[str, str] | None:
     return None
 
 
-def _property(path: str, kind: str, name: str) -> object:
+def _property(path: str, kind: str, name: str) -> Any:
     answer = _call(path, "org.freedesktop.DBus.Properties", "Get", f"{_SERVICE}.{kind}", name)
     if answer.type() != QDBusMessage.MessageType.ReplyMessage or not answer.arguments():
         return None

@@ -85,10 +85,10 @@ class DeltaField:
             want = place * _STEP + _LOW
             _device, best, delta = self.model.nearest(want)
             delta = np.where(delta < 0.06, 0.0, delta_e_2000(want, best))
-            index = tuple(place.T)
-            self._nodes[(*index, slice(0, 1))] = delta[:, None]
-            self._nodes[(*index, slice(1, 4))] = best
-            self._known[index] = True
+            i, j, k = place.T
+            self._nodes[i, j, k, 0] = delta
+            self._nodes[i, j, k, 1:] = best
+            self._known[i, j, k] = True
 
     def look_up(self, lab: np.ndarray) -> np.ndarray:
         """δ and P* as float32 (..., 4) of Lab (..., 3): δ, L*, a*, b*."""

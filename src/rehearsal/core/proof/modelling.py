@@ -54,7 +54,7 @@ class Modelling:
 
 
 def _scaled(lab: np.ndarray) -> np.ndarray:
-    channels = np.moveaxis(lab.astype(np.float32) * np.float32([1, 0.5, 0.5]), -1, 0)
+    channels = np.moveaxis(lab.astype(np.float32) * np.array([1, 0.5, 0.5], dtype=np.float32), -1, 0)
     return np.stack([ndimage.gaussian_filter(c, 1.0) for c in channels])
 
 

@@ -1,0 +1,109 @@
+"""Shared fixtures. Every window test fails when it leaves work or a window behind."""
+
+from __future__ import annotations
+
+import os
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import csv
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from rehearsal.core.icc import Profile, open_profile
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.picture.file import read_picture
+from rehearsal.core.picture.reduce import reduce_to
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.sheet.export import write_picture
+from rehearsal.demo.make import demo_folder
+
+REFERENCE = Path(__file__).parent / "reference"
+#: From the Debian package libgs-common: a press profile with three intents.
+PRESS = Path("/usr/share/color/icc/ghostscript/default_cmyk.icc")
+
+
+@pytest.fixture(autouse=True)
+def own_home(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Nothing of a test reaches the user's files."""
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("home")))
+
+
+def table(name: str) -> list[dict[str, str]]:
+    """Rows of a reference table."""
+    with (REFERENCE / name).open(newline="") as stream:
+        return list(csv.DictReader(stream))
+
+
+def demo_profile(name: str) -> Profile:
+    """A printer or screen profile of the demo."""
+    return open_profile(demo_folder() / "profiles" / name)
+
+
+@pytest.fixture(scope="session")
+def dune() -> Profile:
+    """The demo's smooth matte cotton."""
+    return demo_profile("SK24_WhiteDune_Hi.icc")
+
+
+@pytest.fixture(scope="session")
+def gloss() -> Profile:
+    """The demo's gloss paper."""
+    return demo_profile("SK24_SluiceGloss_Hi.icc")
+
+
+@pytest.fixture(scope="session")
+def baryta() -> Profile:
+    """The demo's baryta paper; a version 4 profile."""
+    return demo_profile("SK24_WindmillBaryta_Hi.icc")
+
+
+@pytest.fixture(scope="session")
+def press() -> Profile:
+    """A real press profile (libgs-common)."""
+    return open_profile(PRESS)
+
+
+@pytest.fixture(scope="session")
+def press_with_readings() -> Profile:
+    """A real press profile with its measured patches (public domain, shipped inside pyvips)."""
+    import pyvips
+
+    return Profile(bytes(pyvips.Operation.call("profile_load", "cmyk")), "press profile")
+
+
+@pytest.fixture(scope="session")
+def screen() -> Profile:
+    """The demo's wide-gamut monitor."""
+    return demo_profile("desk-screen-wide.icc")
+
+
+@pytest.fixture(scope="session")
+def small_cloths(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's drying line, 450 × 300, 16-bit ROMM RGB."""
+    picture = read_picture(demo_folder() / "pictures" / "cloths.tif")
+    pixels = reduce_to(picture.pixels, master_space(picture.profile), 450, 300)
+    path = tmp_path_factory.mktemp("pictures") / "cloths.tif"
+    write_picture(pixels, picture.profile, 300, path)
+    return path
+
+
+@pytest.fixture
+def save(tmp_path: Path) -> Callable[..., Path]:
+    """Write pixels to a file: save(pixels, "name.tif", space="sRGB")."""
+
+    def write(pixels: np.ndarray, name: str, space: str = "sRGB") -> Path:
+        path = tmp_path / name
+        write_picture(pixels, working_space(space), 300, path)
+        return path
+
+    return write
+
+
+@pytest.fixture
+def rng() -> Iterator[np.random.Generator]:
+    """A seeded generator."""
+    yield np.random.default_rng(20)
