@@ -116,7 +116,7 @@ class PaperModel:
             return build_solid(table, self.channels, self.ink_limit, step=1.0)
 
     def nearest(self, lab: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """Nearest printable colours of media-relative Lab (m, 3), from one start: the profile's own answer.
+        """Nearest printable colours of media-relative Lab (m, 3), started from the profile's own answer.
 
         Sixteen random starts find nothing better up to δ 8. Further out CIEDE2000 itself has false valleys (its
         mean hue jumps for opposite hues), which one start near the profile's answer avoids.
@@ -127,7 +127,21 @@ class PaperModel:
         lab = np.ascontiguousarray(lab, dtype=np.float64)
         start = np.clip(self.from_lab.apply(lab), 0, 1)
         device, _table_lab, delta = nearest(lab, start, self.table, self.ink_limit)
+        if self.channels == 4:
+            self._without_black(lab, device, delta)
         return device, self.to_lab.apply(device), delta
+
+    def _without_black(self, lab: np.ndarray, device: np.ndarray, delta: np.ndarray) -> None:
+        """Four inks have a second valley: start again with the black exchanged for colours; keep the better (in place)."""
+        far = np.flatnonzero(delta > 0.15)
+        if not len(far):
+            return
+        other = device[far].copy()
+        other[:, :3] = np.clip(other[:, :3] + 0.6 * other[:, 3:], 0, 1)
+        other[:, 3] = 0.0
+        again, _, better = nearest(lab[far], other, self.table, self.ink_limit)
+        won = better < delta[far]
+        device[far[won]], delta[far[won]] = again[won], better[won]
 
 
 def check_destination(profile: Profile) -> None:

@@ -17,7 +17,7 @@ from numba import njit
 from rehearsal.core.colour.difference import ciede_parts
 from rehearsal.core.colour.pool import in_two_halves
 
-_MAX_STEPS = 14
+_MAX_STEPS = 20
 
 
 @njit(cache=True, nogil=True)
@@ -163,7 +163,7 @@ def _nearest_one(want, d, table, limit, good_enough, lab):  # type: ignore[no-un
             free[i] = not ((d[i] <= 0.0 and g[i] < 0.0) or (d[i] >= 1.0 and g[i] > 0.0))
             scale = max(scale, a[i, i])
         better = False
-        for _retry in range(5):
+        for _retry in range(8):
             for i in range(k):
                 a[i, i] += damping * scale
             _solve(a, g[:k], free, step)
