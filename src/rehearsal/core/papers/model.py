@@ -7,6 +7,7 @@ import threading
 
 import numpy as np
 
+from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import lab_to_xyz, xyz_to_lab
 from rehearsal.core.errors import ProfileError
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile
@@ -122,16 +123,21 @@ class PaperModel:
         mean hue jumps for opposite hues), which one start near the profile's answer avoids.
 
         Returns:
-            device values (m, channels), their Lab read back exactly (m, 3), ΔE₀₀ of the sampled table (m,).
+            device values (m, channels), their Lab read back exactly (m, 3), ΔE₀₀ as the search saw it (m,).
         """
         lab = np.ascontiguousarray(lab, dtype=np.float64)
         start = np.clip(self.from_lab.apply(lab), 0, 1)
-        device, _table_lab, delta = nearest(lab, start, self.table, self.ink_limit)
-        if self.channels == 4:
-            self._without_black(lab, device, delta)
-        return device, self.to_lab.apply(device), delta
+        device, table_lab, delta = nearest(lab, start, self.table, self.ink_limit)
+        if self.channels == 3:
+            return device, self.to_lab.apply(device), delta
+        self._without_black(lab, device, table_lab, delta)
+        # the coarse four-ink table bends between its nodes: aim once more with its error taken off
+        aim = lab + table_lab - self.to_lab.apply(device)
+        device, _, _ = nearest(aim, device, self.table, self.ink_limit)
+        best = self.to_lab.apply(device)
+        return device, best, delta_e_2000(lab, best)
 
-    def _without_black(self, lab: np.ndarray, device: np.ndarray, delta: np.ndarray) -> None:
+    def _without_black(self, lab: np.ndarray, device: np.ndarray, table_lab: np.ndarray, delta: np.ndarray) -> None:
         """Four inks have a second valley: start again with the black exchanged for colours; keep the better (in place)."""
         far = np.flatnonzero(delta > 0.15)
         if not len(far):
@@ -139,9 +145,9 @@ class PaperModel:
         other = device[far].copy()
         other[:, :3] = np.clip(other[:, :3] + 0.6 * other[:, 3:], 0, 1)
         other[:, 3] = 0.0
-        again, _, better = nearest(lab[far], other, self.table, self.ink_limit)
+        again, again_lab, better = nearest(lab[far], other, self.table, self.ink_limit)
         won = better < delta[far]
-        device[far[won]], delta[far[won]] = again[won], better[won]
+        device[far[won]], table_lab[far[won]], delta[far[won]] = again[won], again_lab[won], better[won]
 
 
 def check_destination(profile: Profile) -> None:
