@@ -4,12 +4,12 @@ import colour
 import numpy as np
 import pytest
 from skimage.color import deltaE_ciede2000
+from tests.conftest import table
 
 from rehearsal.core.colour.difference import delta_e_2000, difference_split
 from rehearsal.core.colour.lab import compensate_xyz, density, lab_to_xyz, lightness_to_y, xyz_to_lab, y_to_lightness
 from rehearsal.core.colour.oklab import oklab_to_xyz, xyz_to_oklab
 from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_pixels, pack_screen_table, paint, srgb_decode
-from tests.conftest import table
 
 WHITE_XY = colour.XYZ_to_xy([0.9642, 1.0, 0.8249])
 
@@ -45,7 +45,9 @@ def test_lab_against_colour_science(rng: np.random.Generator) -> None:
     np.testing.assert_allclose(lab_to_xyz(xyz_to_lab(xyz)), xyz, atol=1e-12)
 
 
-@pytest.mark.parametrize(("lightness", "y", "dmax"), [(16.0, 0.02099, 1.678), (5.0, 0.00554, 2.26), (96.0, 0.900, 0.046)])
+@pytest.mark.parametrize(
+    ("lightness", "y", "dmax"), [(16.0, 0.02099, 1.678), (5.0, 0.00554, 2.26), (96.0, 0.900, 0.046)]
+)
 def test_lightness_and_density(lightness: float, y: float, dmax: float) -> None:
     # CIE 15:2018: Y = ((L* + 16) / 116)^3, worked by hand
     assert lightness_to_y(lightness) == pytest.approx(y, rel=0.01)

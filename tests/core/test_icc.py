@@ -8,13 +8,12 @@ import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from tests.conftest import PRESS, demo_profile
 
 from rehearsal.core.errors import ProfileError
-from rehearsal.core.icc import INTENTS, Profile, Step, Transform, destination_black, lab_profile, open_profile
-from rehearsal.core.icc import write
+from rehearsal.core.icc import INTENTS, Profile, Step, Transform, destination_black, lab_profile, open_profile, write
 from rehearsal.core.icc.engine import version
 from rehearsal.core.icc.standard import bradford, colorants, space_bytes, working_space, xy_to_xyz
-from tests.conftest import PRESS, demo_profile
 
 FOLDERS = (Path("/usr/share/color/icc"), Path("/usr/share/color/icc/colord"), Path("/usr/share/color/icc/ghostscript"))
 
@@ -25,12 +24,18 @@ def to_lab(profile: Profile, values: np.ndarray, intent: str = "relative") -> np
 
 def test_bradford_matrix() -> None:
     # Lindbloom's table of chromatic adaptation matrices, D65 to D50
-    published = [[1.0478112, 0.0228866, -0.0501270], [0.0295424, 0.9904844, -0.0170491], [-0.0092345, 0.0150436, 0.7521316]]
+    published = [
+        [1.0478112, 0.0228866, -0.0501270],
+        [0.0295424, 0.9904844, -0.0170491],
+        [-0.0092345, 0.0150436, 0.7521316],
+    ]
     d65, d50 = np.array([0.95047, 1.0, 1.08883]), np.array([0.96422, 1.0, 0.82521])
     np.testing.assert_allclose(bradford(d65, d50), published, atol=2e-6)
 
 
-@pytest.mark.parametrize(("name", "other"), [("sRGB", "sRGB"), ("P3", "Display P3"), ("opRGB", "Adobe RGB (1998)"), ("ROMM", "ROMM RGB")])
+@pytest.mark.parametrize(
+    ("name", "other"), [("sRGB", "sRGB"), ("P3", "Display P3"), ("opRGB", "Adobe RGB (1998)"), ("ROMM", "ROMM RGB")]
+)
 def test_colorants_against_colour_science(name: str, other: str) -> None:
     # colour-science derives the same standards from their primaries
     space = colour.RGB_COLOURSPACES[other]
@@ -60,7 +65,9 @@ def test_against_the_engines_own_program(intent: str, compensate: bool) -> None:
     text = "".join(f"{r * 255:.6f} {g * 255:.6f} {b * 255:.6f}\n" for r, g, b in values)
     out = subprocess.run(command, input=text, capture_output=True, text=True, check=True).stdout
     theirs = np.array([[float(v) for v in line.split()] for line in out.splitlines() if line.strip()]) / 100
-    chain = Transform([Step(open_profile(srgb)), Step(open_profile(PRESS), intent, compensate and intent != "absolute")])
+    chain = Transform(
+        [Step(open_profile(srgb)), Step(open_profile(PRESS), intent, compensate and intent != "absolute")]
+    )
     np.testing.assert_allclose(chain.apply(values), theirs, atol=3e-4)
 
 
@@ -137,7 +144,7 @@ def _use(data: bytes) -> None:
     """Open and use damaged bytes the way the program does; only our own error may come out."""
     try:
         profile = Profile(data, "damaged.icc")
-        profile.description, profile.intents(), profile.target_text  # noqa: B018
+        profile.description, profile.intents(), profile.target_text
         if profile.channels in (1, 3, 4):
             for intent in ("perceptual", "relative", "absolute"):
                 to_lab(profile, np.full((3, profile.channels), 0.3), intent)
@@ -151,7 +158,10 @@ _REAL = [working_space("sRGB").data, PRESS.read_bytes(), demo_profile("OS17_OldQ
 
 
 @settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
-@given(which=st.integers(0, 2), damage=st.lists(st.tuples(st.integers(0, 2500), st.integers(0, 255)), min_size=1, max_size=12))
+@given(
+    which=st.integers(0, 2),
+    damage=st.lists(st.tuples(st.integers(0, 2500), st.integers(0, 255)), min_size=1, max_size=12),
+)
 def test_damaged_profiles_never_crash(which: int, damage: list[tuple[int, int]]) -> None:
     data = bytearray(_REAL[which])
     for place, value in damage:

@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 from scipy.optimize import minimize
+from tests.conftest import table
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.errors import ProfileError
@@ -12,7 +13,6 @@ from rehearsal.core.papers.facts import compensation_blacks, health_warnings, me
 from rehearsal.core.papers.model import PaperModel, check_destination, paper_model
 from rehearsal.devices import cgats
 from rehearsal.tasks.profiles import profile_facts
-from tests.conftest import table
 
 
 @pytest.mark.parametrize(("name", "row"), [("sRGB", 0), ("opRGB", 1), ("ROMM", 2)])
@@ -76,7 +76,9 @@ def _minimised(model: PaperModel, want: np.ndarray, start: float) -> float:
         over = max(0.0, float(device.sum()) - model.ink_limit)
         return float(delta_e_2000(want, model.to_lab.apply(device[None])[0])) + 50 * over
 
-    found = minimize(cost, np.full(model.channels, start), bounds=[(0, 1)] * model.channels, method="L-BFGS-B", options={"eps": 1e-4})
+    found = minimize(
+        cost, np.full(model.channels, start), bounds=[(0, 1)] * model.channels, method="L-BFGS-B", options={"eps": 1e-4}
+    )
     return float(found.fun)
 
 

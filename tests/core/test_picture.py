@@ -9,6 +9,7 @@ import pyvips
 from PIL import Image
 from skimage import data as photographs
 from skimage.transform import downscale_local_mean
+from tests.conftest import table
 
 from rehearsal.core.errors import PictureError
 from rehearsal.core.icc.standard import space_bytes, working_space
@@ -16,12 +17,13 @@ from rehearsal.core.picture.file import content_digest, read_picture, upright
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.reduce import judging_size, reduce_to, viewing_distance, wanted_ppi
 from rehearsal.core.picture.space import master_space
-from tests.conftest import table
 
 PIXELS = np.random.default_rng(3).integers(0, 65536, (30, 40, 3)).astype(np.uint16)
 
 
-@pytest.mark.parametrize("options", [{}, {"compression": "lzw"}, {"compression": "deflate", "tile": True}, {"bigtiff": True}])
+@pytest.mark.parametrize(
+    "options", [{}, {"compression": "lzw"}, {"compression": "deflate", "tile": True}, {"bigtiff": True}]
+)
 def test_16_bit_tiff_is_kept_to_the_bit(options: dict[str, object], tmp_path: Path) -> None:
     image = pyvips.Image.new_from_array(PIXELS).copy(interpretation="rgb16")
     image.set_type(pyvips.GValue.blob_type, "icc-profile-data", space_bytes("ROMM"))

@@ -6,6 +6,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from skimage import data as photographs
+from tests.conftest import PRESS
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import compensate_xyz, lab_to_xyz, xyz_to_lab
@@ -25,7 +26,6 @@ from rehearsal.core.proof.printmap import print_image
 from rehearsal.core.proof.screenroad import MOVING_NODES, ScreenRoad, ScreenSetup, node_values
 from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.core.tuning.values import Tuning
-from tests.conftest import PRESS
 
 SRGB_FILE = Path("/usr/share/color/icc/sRGB.icc")
 

@@ -13,6 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 from reportlab.lib import pagesizes
+from tests.conftest import table
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.errors import PictureError, RehearsalError
@@ -24,14 +25,22 @@ from rehearsal.core.proof.chain import PrintChain, Rendering
 from rehearsal.core.screen.brightness import advise_brightness, paper_luminance, screen_offset, trust
 from rehearsal.core.sheet.export import ExportPlan, make_pixels, plan_pixels, resize_linear, suggest_name, write_picture
 from rehearsal.core.sheet.layout import (
-    COMMON_SIZES, SHEETS, Crop, PrintSize, crop_to, effective_ppi, fit_size, fits_sheet, parse_size, sheet_size,
+    COMMON_SIZES,
+    SHEETS,
+    Crop,
+    PrintSize,
+    crop_to,
+    effective_ppi,
+    fit_size,
+    fits_sheet,
+    parse_size,
+    sheet_size,
 )  # fmt: skip
 from rehearsal.core.sheet.testsheet import compose, variants
 from rehearsal.core.tuning.apply import TuningMap, tone_curve
 from rehearsal.core.tuning.values import RANGES, Tuning
 from rehearsal.tasks.ticketing import TicketRequest, make_ticket, ticket_html, write_ticket_pdf
 from rehearsal.workbook.values import PrintCondition, Take
-from tests.conftest import table
 
 
 def test_pixels_of_common_papers() -> None:
@@ -60,7 +69,9 @@ def test_trade_facts_about_size() -> None:
     assert effective_ppi(3000, 25.4) == pytest.approx(300)
 
 
-@pytest.mark.parametrize(("text", "size"), [("30x20cm", (30, 20)), ("12 x 8 in", (30.48, 20.32)), ("297×210mm", (29.7, 21.0))])
+@pytest.mark.parametrize(
+    ("text", "size"), [("30x20cm", (30, 20)), ("12 x 8 in", (30.48, 20.32)), ("297×210mm", (29.7, 21.0))]
+)
 def test_sizes_are_read(text: str, size: tuple[float, float]) -> None:
     found = parse_size(text)
     assert (found.width_cm, found.height_cm) == pytest.approx(size)
@@ -245,7 +256,13 @@ def test_test_sheet_has_its_variants_and_a_black_patch(small_cloths: Path) -> No
 
 
 CONDITION = PrintCondition(
-    1, "Skarn 24", "White Dune", media_setting="Fine art", feed="rear", margins_mm=(30, 5, 30, 5), default_intent="perceptual"
+    1,
+    "Skarn 24",
+    "White Dune",
+    media_setting="Fine art",
+    feed="rear",
+    margins_mm=(30, 5, 30, 5),
+    default_intent="perceptual",
 )
 TAKE = Take(1, 1, 1, "x", print_width_cm=39, print_height_cm=26, intent="perceptual", sheet="A3+")
 

@@ -5,6 +5,7 @@ from pathlib import Path
 import colour
 import numpy as np
 import pytest
+from tests.conftest import demo_profile
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import xyz_to_lab
@@ -18,7 +19,6 @@ from rehearsal.devices.builder import build, fit
 from rehearsal.devices.simulated.instrument import chart_patches, measure_chart
 from rehearsal.devices.simulated.printer import SimulatedPrinter
 from rehearsal.devices.spectra import D50_POWER, WAVELENGTHS, X_BAR, Y_BAR, Z_BAR, to_xyz
-from tests.conftest import demo_profile
 
 READINGS = Path("/usr/share/color/icc")
 

@@ -253,7 +253,7 @@ class PairView(QWidget):
         rect = QRectF(placed.pane.x(), 0, placed.pane.width() - 6, HEADER)
         left, right = self.header_texts(content)
         ground = self.room.surround
-        painter.setPen(QColor(0xFA, 0xFA, 0xFA) if ground < 0x80 else QColor(0x10, 0x10, 0x10))
+        painter.setPen(QColor(0xEC, 0xEC, 0xEC) if ground < 0x80 else QColor(0x10, 0x10, 0x10))
         painter.setFont(theme.font())
         painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, left)
         painter.setFont(theme.font(theme.SMALL))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLabel, QProgressBar, QTextBrowser, QVBoxLayout, QWidget
 
 from rehearsal.core.colour.lab import chroma, hue_degrees
@@ -12,6 +12,8 @@ from rehearsal.desk.model import DeskModel
 from rehearsal.desk.parts import button, link, quiet
 from rehearsal.desk.words import share_words
 from rehearsal.tasks.maps import PixelReading, read_pixel
+
+_MESSAGE_MS = 12_000
 
 
 def verdict_sentence(result: Judgement) -> str:
@@ -103,6 +105,10 @@ class Verdict(QWidget):
         self._readout.setAccessibleName("Under the pointer")
         row.addWidget(self._readout)
         self._key = ""
+        self._message = QTimer(self)
+        self._message.setSingleShot(True)
+        self._message.setInterval(_MESSAGE_MS)
+        self._message.timeout.connect(self.refresh)
         model.jobs.progressed.connect(self._on_progress)
         model.jobs.ended.connect(self._on_end)
         self._show_progress(False)
@@ -127,12 +133,19 @@ class Verdict(QWidget):
         self.model.jobs.stop(self._key)
 
     def say(self, text: str) -> None:
-        """Show a message instead of the verdict until the next judgement."""
+        """Show a message in the verdict's place for a while, or until the next change of the take."""
         self._sentence.setText(text)
         self._why.hide()
+        self._message.start()
+
+    def end_message(self) -> None:
+        """The user has gone on: show the verdict again."""
+        self._message.stop()
 
     def refresh(self) -> None:
-        """Show the verdict of the open take."""
+        """Show the verdict of the open take, unless a message is being shown."""
+        if self._message.isActive():
+            return
         result = self.model.judgement
         self._why.setVisible(result is not None)
         if result is not None:

@@ -104,7 +104,7 @@ class Window(QMainWindow):
         self.ribbon.asked_to_skip.connect(self._skip)
         self.pair.pointed.connect(self.verdict.point)
         self.judge_tray.area_chosen.connect(self._show_area)
-        model.take_changed.connect(lambda _take, _fields: self.refresh())
+        model.take_changed.connect(self._on_take)
         model.picture_changed.connect(self.refresh)
         model.lists_changed.connect(self._on_lists)
         model.screen_changed.connect(self.refresh)
@@ -272,6 +272,10 @@ class Window(QMainWindow):
         master = self.model.master
         self.setWindowTitle(f"{master.name} – Rehearsal" if master else "Rehearsal")
         self.pair.update()
+
+    def _on_take(self, _take: object, _fields: object) -> None:
+        self.verdict.end_message()
+        self.refresh()
 
     def _on_lists(self) -> None:
         self.refresh()

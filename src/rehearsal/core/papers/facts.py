@@ -9,6 +9,7 @@ import numpy as np
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import chroma, density, lab_to_xyz, xyz_to_lab
 from rehearsal.core.icc import Profile, destination_black
+from rehearsal.core.icc.shared import per_profile
 from rehearsal.core.papers.model import PaperModel, paper_model
 
 _COMPENSATED = ("perceptual", "relative", "saturation")
@@ -57,7 +58,7 @@ def neutral_ramp(model: PaperModel, step: float = 1.0) -> tuple[np.ndarray, np.n
     return lightness, model.to_lab.apply(np.clip(model.from_lab.apply(asked), 0, 1))
 
 
-def measure(profile: Profile) -> PaperFacts:
+def _measure(profile: Profile) -> PaperFacts:
     """All measurable facts of a destination profile."""
     model = paper_model(profile)
     white_y, black_y = lab_to_xyz(model.white)[1], max(lab_to_xyz(model.black)[1], 1e-6)
@@ -68,6 +69,9 @@ def measure(profile: Profile) -> PaperFacts:
         model.white, model.black, float(white_y / black_y), density(black_y), model.solid.volume,
         median, p95, float(chroma(ramp)[worst]), float(lightness[worst]),
     )  # fmt: skip
+
+
+measure = per_profile(_measure, keep=64)
 
 
 def compensation_blacks(profile: Profile) -> dict[str, np.ndarray]:

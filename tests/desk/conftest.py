@@ -1,0 +1,100 @@
+"""The real window on small pictures; what it leaves behind fails the test."""
+
+from __future__ import annotations
+
+import shutil
+import threading
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from rehearsal.demo.make import make_demo
+from rehearsal.desk import theme
+from rehearsal.desk.start import make_window
+from rehearsal.desk.window import Window
+from rehearsal.workbook.masters import make_master
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import Master, Take
+
+
+def wait_until_settled(window: Window, most: int = 60_000) -> None:
+    """Wait until the picture is shown and judged and nothing is being worked on."""
+    waited = 0
+    calm = 0
+    while waited < most and calm < 6:
+        QTest.qWait(25)
+        waited += 25
+        busy = window.model.jobs.running or window.model._settle.isActive() or not window.model.judgement_is_current
+        calm = 0 if busy else calm + 1
+    assert calm >= 6, window.model.jobs.running
+
+
+def pixels(widget) -> np.ndarray:  # type: ignore[no-untyped-def]
+    """What a widget paints: (h, w, 3) uint8."""
+    image = widget.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+    buffer = image.constBits().asarray(image.sizeInBytes())
+    found = np.array(buffer, dtype=np.uint8).reshape(image.height(), image.bytesPerLine() // 4, 4)
+    return found[:, : image.width(), 2::-1].copy()
+
+
+def press(window: Window, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+    """Press and release a key on whatever has the focus."""
+    QTest.keyClick(QApplication.focusWidget() or window, key, modifier)
+
+
+@pytest.fixture
+def demo_book(tmp_path: Path, small_cloths: Path) -> Workbook:
+    """The demo workbook with its pictures exchanged for small ones."""
+    book = make_demo(tmp_path / "book.sqlite")
+    for master in book.all(Master):
+        path = tmp_path / "pictures" / f"{master.name}.tif"
+        path.parent.mkdir(exist_ok=True)
+        shutil.copy(small_cloths, path)
+        with path.open("ab") as stream:
+            stream.write(master.name.encode())
+        book.put(replace(make_master(path), id=master.id, name=master.name))
+    return book
+
+
+@pytest.fixture
+def window(qtbot: QtBot, demo_book: Workbook) -> Iterator[Window]:
+    """The window, settled on the first take; closed and checked for leftovers afterwards."""
+    app = QApplication.instance()
+    assert isinstance(app, QApplication)
+    app.setStyle("Fusion")
+    theme.load_fonts()
+    before = threading.active_count()
+    made = make_window(demo_book, [])
+    made.resize(1280, 800)
+    made.show()
+    qtbot.waitExposed(made)
+    made.activateWindow()
+    QTest.qWaitForWindowActive(made)
+    wait_until_settled(made)
+    yield made
+    made.close()
+    assert made.model.jobs.running == []
+    assert threading.active_count() <= before + 2
+    made.deleteLater()
+    QTest.qWait(10)
+
+
+@pytest.fixture
+def take(window: Window) -> Callable[[], Take]:
+    """The open take as it is kept."""
+
+    def now() -> Take:
+        assert window.model.take is not None
+        kept = window.model.workbook.get(Take, window.model.take.id)
+        assert kept is not None
+        return kept
+
+    return now

@@ -1,0 +1,521 @@
+"""The window driven by clicks and keys; what it paints is read back."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QTimer, QUrl
+from PyQt6.QtGui import QDropEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QComboBox,
+    QDialog,
+    QLineEdit,
+    QPushButton,
+    QSlider,
+    QTableWidget,
+    QWidget,
+)
+from pytestqt.qtbot import QtBot
+from skimage import data as photographs
+from tests.conftest import PRESS
+from tests.desk.conftest import pixels, press, wait_until_settled
+
+from rehearsal.core.proof.chain import PrintChain, ScreenLeg
+from rehearsal.core.tuning.values import Tuning
+from rehearsal.desk.keys import KEYS, MAP_KEYS
+from rehearsal.desk.start import make_window
+from rehearsal.desk.theme import ROOMS
+from rehearsal.desk.window import Window
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import LogEntry, Take
+
+
+def _inside(window: Window, index: int) -> np.ndarray:
+    """Painted pixels of the picture (0) or the take (1)."""
+    placed = window.pair.placed(index)
+    assert placed is not None
+    r = placed.picture.toRect()
+    return pixels(window.pair)[r.top() + 2 : r.bottom() - 2, r.left() + 2 : r.right() - 2].astype(float)
+
+
+def _click(widget: QWidget) -> None:
+    QTest.mouseClick(widget, Qt.MouseButton.LeftButton)
+
+
+def _button(window: QWidget, text: str) -> QPushButton:
+    return next(b for b in window.findChildren(QPushButton) if b.text() == text)
+
+
+def test_fits_a_small_screen(window: Window) -> None:
+    assert window.minimumSizeHint().width() <= 1280 and window.minimumSizeHint().height() <= 800
+    placed = window.pair.placed(0)
+    assert placed is not None and placed.pane.height() >= 0.45 * 800 * 0.98
+
+
+def test_what_is_painted_is_the_proof(window: Window) -> None:
+    # the take as painted against the exact road through the engine
+    setup, loaded = window.model.setup(), window.model.loaded
+    assert setup is not None and loaded is not None
+    painted = _inside(window, 1)
+    placed = window.pair.placed(1)
+    assert placed is not None
+    block, _key = window.pair._visible_block(placed, False)
+    chain, leg = (
+        PrintChain(setup.master, setup.paper, setup.rendering),
+        ScreenLeg(setup.paper, setup.screen, setup.view, setup.light),
+    )
+    exact = leg.rgb(chain.device(block.reshape(-1, 3) / 65535.0)).reshape(block.shape) * 255
+    gap = np.abs(painted - exact[2 : 2 + painted.shape[0], 2 : 2 + painted.shape[1]])
+    assert gap.mean() < 0.8 and np.percentile(gap, 99) < 4
+
+
+def test_all_stations_by_key_and_by_click(window: Window) -> None:
+    for i in range(8):
+        press(window, Qt.Key(Qt.Key.Key_1 + i), Qt.KeyboardModifier.ControlModifier)
+        assert window.station == i and window.trays[i].isVisible()
+        assert window.ribbon.buttons[i].isChecked() and window.ribbon.buttons[i].state.words
+    for button in window.ribbon.buttons:
+        _click(button)
+        assert window.station == button.index
+
+
+def test_views_and_intents_by_key(window: Window, take: Callable[[], Take]) -> None:
+    before = _inside(window, 1)
+    press(window, Qt.Key.Key_8)
+    wait_until_settled(window)
+    assert take().view == "on-paper"
+    assert _inside(window, 1).max() < before.max() + 1e-6
+    head = window.pair.header_texts(0)[1]
+    assert "held" in head
+    # nothing on the screen is whiter than the simulated paper
+    mounts = pixels(window.pair)
+    road = window.model.road
+    assert road is not None and mounts.min(axis=2).max() <= round(float(road.paper_rgb.max()) * 255) + 1
+    press(window, Qt.Key.Key_H)
+    wait_until_settled(window)
+    assert pixels(window.pair).min(axis=2).max() == 255
+    press(window, Qt.Key.Key_3)
+    wait_until_settled(window)
+    assert (take().intent, take().compensate) == ("perceptual", True)
+    press(window, Qt.Key.Key_2)
+    assert (take().intent, take().compensate) == ("relative", False)
+
+
+def test_undo_and_redo_over_everything(window: Window, take: Callable[[], Take]) -> None:
+    first = take()
+    press(window, Qt.Key.Key_3)
+    window.model.change(tuning=Tuning(strength=5))
+    window.model.change(print_width_cm=30.0)
+    last = take()
+    for _ in range(3):
+        press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert take() == first
+    shift = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    for _ in range(3):
+        press(window, Qt.Key.Key_Z, shift)
+    assert take() == last
+
+
+def test_tuning_slider_is_seen_and_kept_once(window: Window, take: Callable[[], Take]) -> None:
+    window.go(4)
+    slider = next(s for s in window.trays[4].findChildren(QSlider) if s.accessibleName() == "How light overall")
+    before, picture = _inside(window, 1), _inside(window, 0)
+    slider.setFocus()
+    for _ in range(6):
+        press(window, Qt.Key.Key_Right)
+    assert take().tuning.lightness == 6
+    assert _inside(window, 1).mean() > before.mean() + 8
+    np.testing.assert_array_equal(_inside(window, 0), picture)
+    window.model.preview_tuning(Tuning(lightness=-6))
+    assert _inside(window, 1).mean() < before.mean() - 5
+    assert take().tuning.lightness == 6
+    wait_until_settled(window)
+    assert window.ribbon.buttons[4].state.words == "1 change"
+
+
+def test_hold_space_for_the_other_picture(window: Window) -> None:
+    press(window, Qt.Key.Key_L)
+    wait_until_settled(window)
+    assert window.pair.mode == "large"
+    proof = _inside(window, 1)
+    window.pair.setFocus()
+    QTest.keyPress(window.pair, Qt.Key.Key_Space)
+    master = _inside(window, 1)
+    QTest.keyRelease(window.pair, Qt.Key.Key_Space)
+    assert np.abs(master - proof).mean() > 2
+    np.testing.assert_array_equal(_inside(window, 1), proof)
+
+
+def test_curtain_shows_both(window: Window) -> None:
+    press(window, Qt.Key.Key_L)
+    wait_until_settled(window)
+    proof = _inside(window, 1)
+    QTest.keyPress(window.pair, Qt.Key.Key_Space)
+    master = _inside(window, 1)
+    QTest.keyRelease(window.pair, Qt.Key.Key_Space)
+    press(window, Qt.Key.Key_K)
+    assert window.pair.mode == "curtain"
+    half = _inside(window, 1)
+    w = half.shape[1]
+    np.testing.assert_array_equal(half[:, : w // 2 - 8], master[:, : w // 2 - 8])
+    np.testing.assert_array_equal(half[:, w // 2 + 8 :], proof[:, w // 2 + 8 :])
+    x = round(window.pair._curtain_x())
+    QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=QPoint(x, 200))
+    QTest.mouseMove(window.pair, QPoint(x + 150, 200))
+    QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=QPoint(x + 150, 200))
+    assert window.pair.curtain > 0.55
+
+
+def test_zoom_and_pan_are_locked_together(window: Window) -> None:
+    press(window, Qt.Key.Key_G)
+    left, right = window.pair.placed(0), window.pair.placed(1)
+    assert left is not None and right is not None
+    assert left.visible_fraction == right.visible_fraction and window.pair.current_scale() == pytest.approx(1, abs=0.01)
+    for _ in range(9):
+        press(window, Qt.Key.Key_Plus)
+    before = window.pair.zoom
+    window.pair.setFocus()
+    press(window, Qt.Key.Key_Right)
+    assert window.pair.zoom.x > before.x
+    press(window, Qt.Key.Key_F)
+    assert window.pair.zoom.scale == 0
+    press(window, Qt.Key.Key_P)
+    assert window.pair.zoom.scale > 0
+    press(window, Qt.Key.Key_Escape)
+    assert window.pair.zoom.scale == 0
+
+
+def test_lines_lie_where_the_exact_road_says(window: Window) -> None:
+    press(window, Qt.Key.Key_8)
+    wait_until_settled(window)
+    plain = _inside(window, 1)
+    press(window, Qt.Key.Key_B)
+    wait_until_settled(window)
+    assert window.pair.maps == {"beyond"}
+    lined = np.abs(_inside(window, 1) - plain).max(axis=2) > 30
+    assert 0.01 < lined.mean() < 0.4
+    # the orange cloth is framed, the sky is not
+    h, w = lined.shape
+    assert lined[int(0.25 * h) : int(0.55 * h), int(0.27 * w) : int(0.45 * w)].mean() > 0.05
+    assert lined[: int(0.15 * h), : int(0.5 * w)].mean() < 0.01
+    press(window, Qt.Key.Key_B)
+    wait_until_settled(window)
+    np.testing.assert_array_equal(_inside(window, 1), plain)
+
+
+def test_a_map_is_shown_while_its_key_is_held(window: Window) -> None:
+    plain = _inside(window, 1)
+    QTest.keyPress(window.pair, Qt.Key.Key_M)
+    wait_until_settled(window)
+    QTest.qWait(400)
+    assert np.abs(_inside(window, 1) - plain).max() > 60
+    QTest.keyRelease(window.pair, Qt.Key.Key_M)
+    assert window.pair.maps == set()
+    np.testing.assert_array_equal(_inside(window, 1), plain)
+
+
+def test_soft_look(window: Window) -> None:
+    sharp = _inside(window, 1)
+    press(window, Qt.Key.Key_W)
+    soft = _inside(window, 1)
+    assert np.abs(np.diff(soft, axis=1)).mean() < 0.5 * np.abs(np.diff(sharp, axis=1)).mean()
+    assert soft.mean() == pytest.approx(sharp.mean(), abs=4)
+
+
+def test_areas_list_frames_the_picture(window: Window) -> None:
+    table = window.judge_tray.findChild(QTableWidget)
+    assert table is not None and table.rowCount() >= 3
+    item = table.item(0, 0)
+    _click(table.viewport())
+    QTest.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=table.visualItemRect(item).center())
+    assert window.pair.zoom.scale > 0 and window.pair._highlight is not None
+
+
+def test_verdict_and_why(window: Window) -> None:
+    assert "beyond this paper in colour" in window.verdict.text and "ΔE₀₀" in window.verdict.text
+    seen: list[str] = []
+
+    def look() -> None:
+        page = QApplication.activeModalWidget()
+        assert isinstance(page, QDialog)
+        from PyQt6.QtWidgets import QTextBrowser
+
+        seen.append(page.findChild(QTextBrowser).toPlainText())
+        page.accept()
+
+    QTimer.singleShot(200, look)
+    _click(_button(window, "Why?"))
+    assert "felt change" in seen[0] and "of 20" in seen[0]
+
+
+def test_readout_under_the_pointer(window: Window) -> None:
+    placed = window.pair.placed(1)
+    assert placed is not None
+    p = placed.picture
+    QTest.mouseMove(window.pair, QPoint(round(p.x() + 0.36 * p.width()), round(p.y() + 0.4 * p.height())))
+    text = window.verdict._readout.text()
+    assert "picture" in text and "ΔE₀₀" in text and "too saturated" in text
+
+
+def test_rooms_are_neutral(window: Window) -> None:
+    for name in ROOMS:
+        window.set_room(name)
+        QTest.qWait(10)
+        for part in (window.ribbon, window.verdict, window.trays[4]):
+            shown = pixels(part).astype(int)
+            assert np.abs(shown[..., 0] - shown[..., 1]).max() == 0 and np.abs(shown[..., 1] - shown[..., 2]).max() == 0
+
+
+@pytest.mark.parametrize("room", list(ROOMS.values()), ids=lambda r: r.name)
+def test_text_contrast(room) -> None:  # type: ignore[no-untyped-def]
+    # WCAG 2.1, 1.4.3: at least 4.5 : 1
+    def light(level: int) -> float:
+        v = level / 255
+        return v / 12.92 if v <= 0.03928 else ((v + 0.055) / 1.055) ** 2.4
+
+    for text in (room.text, room.quiet):
+        for ground in (room.ribbon, room.rack, room.chrome, room.field):
+            bright, dark = max(light(text), light(ground)), min(light(text), light(ground))
+            assert (bright + 0.05) / (dark + 0.05) >= 4.5
+
+
+def test_every_control_has_a_name(window: Window) -> None:
+    for i in range(8):
+        window.go(i)
+        for kind in (QAbstractButton, QComboBox, QSlider, QLineEdit, QTableWidget):
+            for control in window.findChildren(kind):
+                if (
+                    control.isVisible()
+                    and control.focusPolicy() != Qt.FocusPolicy.NoFocus
+                    and not control.objectName().startswith("qt_")
+                ):
+                    named = (
+                        control.accessibleName()
+                        or getattr(control, "text", lambda: "")()
+                        or getattr(control, "placeholderText", lambda: "")()
+                    )
+                    inside = isinstance(control.parent(), QComboBox)
+                    assert named or inside, (i, control)
+
+
+def test_keys_are_listed_once_and_do_something(window: Window) -> None:
+    names = [k.key for k in KEYS] + list(MAP_KEYS)
+    assert len(names) == len(set(names))
+    assert not {"S", "Y", "J", "\\", "Ctrl+Y"} & set(names)
+    assert all(hasattr(window, f"_do_{k.action}") for k in KEYS)
+
+
+def test_crop_size_and_resolution(window: Window, take: Callable[[], Take]) -> None:
+    window.go(1)
+    tray = window.trays[1]
+    common = next(c for c in tray.findChildren(QComboBox) if c.accessibleName() == "Common sizes")
+    index = common.findText("10 × 8 in")
+    common.setCurrentIndex(index)
+    common.activated.emit(index)
+    assert (take().print_width_cm, take().print_height_cm) == pytest.approx((25.4, 20.32))
+    assert take().crop.width * 450 / (take().crop.height * 300) == pytest.approx(1.25)
+    wait_until_settled(window)
+    placed = window.pair.placed(0)
+    assert placed is not None
+    middle = placed.picture.center().toPoint()
+    QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=middle)
+    QTest.mouseMove(window.pair, middle + QPoint(-30, 0))
+    QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=middle + QPoint(-30, 0))
+    moved = take().crop
+    assert moved.x < 0.08 and moved.width == pytest.approx(1.25 * 300 / 450)
+    _click(_button(tray, "Turn the print"))
+    assert take().print_height_cm == pytest.approx(25.4)
+    _click(_button(tray, "Whole picture"))
+    assert take().crop.is_whole
+
+
+def test_choosing_a_paper(window: Window, take: Callable[[], Take]) -> None:
+    window.go(2)
+    table = window.trays[2].findChild(QTableWidget)
+    assert table is not None
+    row = next(r for r in range(table.rowCount()) if table.item(r, 0).text() == "Old Quay")
+    assert ": 1" in table.item(row, 2).text()
+    QTest.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=table.visualItemRect(table.item(row, 0)).center())
+    wait_until_settled(window)
+    assert window.model.condition is not None and window.model.condition.paper == "Old Quay"
+    assert take().intent == "perceptual" and "Old Quay" in window.pair.header_texts(1)[0]
+
+
+def test_learnt_is_offered_never_applied(window: Window, take: Callable[[], Take]) -> None:
+    assert take().tuning.is_neutral
+    lesson = window.model.lesson
+    assert lesson is not None and lesson.tuning.lightness == 2
+    window.go(4)
+    _click(_button(window.trays[4], "Add this to the tuning"))
+    assert take().tuning.lightness == 2 and take().learnt == lesson.tuning
+    press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert take().tuning.is_neutral
+
+
+def test_from_verdict_to_the_next_take(window: Window, take: Callable[[], Take]) -> None:
+    window.model.choose_condition(next(c for c in window.model.conditions if c.paper == "Sluice Gloss"))
+    wait_until_settled(window)
+    assert window.model.lesson is None
+    window.go(7)
+    slider = next(s for s in window.trays[7].findChildren(QSlider) if s.accessibleName() == "Light")
+    slider.setValue(4)
+    window.trays[7].findChild(QLineEdit).setText("too dark in the hall")
+    _click(_button(window.trays[7], "Keep in the logbook"))
+    entry = window.model.workbook.all(LogEntry)[-1]
+    assert (entry.darker, entry.words, entry.picture) == (4.0, "too dark in the hall", "Drying line")
+    assert window.model.lesson is not None and window.model.lesson.tuning.lightness == 4
+    assert window.ribbon.buttons[7].state.ring == "full"
+
+
+def test_writing_the_file_and_its_ticket(window: Window, take: Callable[[], Take], tmp_path: Path) -> None:
+    window.go(6)
+    window.model.change(print_width_cm=12.0, print_height_cm=8.0, ppi=240.0)
+    wait_until_settled(window)
+    out = tmp_path / "out" / "print.tif"
+    out.parent.mkdir()
+    window.sheet_tray.write_to(out)
+    wait_until_settled(window)
+    QTest.qWait(100)
+    with Image.open(out) as image:
+        assert image.size == (1134, 756) and image.info["dpi"] == pytest.approx((240, 240), abs=0.1)
+    assert (tmp_path / "out" / "print.ticket.pdf").read_bytes().startswith(b"%PDF")
+    assert take().file == str(out) and window.ribbon.buttons[6].state.ring in ("full", "look")
+
+
+def test_a_folder_that_cannot_be_written(window: Window, tmp_path: Path) -> None:
+    window.sheet_tray.write_to(tmp_path / "nowhere" / "print.tif")
+    wait_until_settled(window)
+    assert "folder is missing" in window.verdict.text
+
+
+def test_the_test_sheet(window: Window, take: Callable[[], Take], tmp_path: Path) -> None:
+    window.go(5)
+    tray = window.trays[5]
+    tray.write_to(tmp_path / "test.tif")  # type: ignore[attr-defined]
+    wait_until_settled(window)
+    QTest.qWait(50)
+    with Image.open(tmp_path / "test.tif") as image:
+        assert min(image.size) > 1500
+    tray._winner.setValue(2.5)  # type: ignore[attr-defined]
+    _click(_button(tray, "Apply this variant"))
+    assert take().tuning.dark_half == 15
+
+
+def test_as_last_time_goes_to_the_ticket(window: Window, take: Callable[[], Take]) -> None:
+    last = window.model.log[-1]
+    window.model.keep_log(replace(last, id=0, take={**(last.take or {}), "intent": "perceptual", "ppi": 360.0}))
+    window.model.change(intent="relative", ppi=240.0, print_width_cm=10.0, print_height_cm=6.7)
+    press(window, Qt.Key.Key_A)
+    assert window.station == 6 and (take().intent, take().ppi, take().print_width_cm) == ("perceptual", 360.0, 39.0)
+
+
+def test_stations_can_be_left_out(window: Window, take: Callable[[], Take]) -> None:
+    window.ribbon.asked_to_skip.emit(5)
+    assert take().not_wanted == ("Test",) and window.ribbon.buttons[5].state.words == "not for this print"
+
+
+def _drop(window: Window, *paths: Path) -> None:
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(p)) for p in paths])
+    event = QDropEvent(
+        QPointF(300, 300), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    )
+    window.dropEvent(event)
+
+
+def test_a_real_photograph_through_the_main_job(window: Window, take: Callable[[], Take], tmp_path: Path) -> None:
+    # an open photograph from scikit-image (CC0), dropped on the window, on a real press profile (libgs-common)
+    path = tmp_path / "coffee.jpg"
+    Image.fromarray(photographs.coffee()).save(path, quality=95)
+    _drop(window, path)
+    wait_until_settled(window)
+    assert window.model.master is not None and window.model.master.name == "coffee"
+    assert window.model.loaded is not None and window.model.loaded.picture.info.assumed
+    assert window.ribbon.buttons[1].state.ring in ("half", "look")
+    _drop(window, PRESS)
+    condition = window.model.conditions[-1]
+    window.model.choose_condition(condition)
+    wait_until_settled(window)
+    assert window.model.judgement is not None and 0 < window.model.judgement.beyond.share < 60
+    window.model.change(print_width_cm=15.0, print_height_cm=10.0, sheet="A4")
+    window.go(4)
+    slider = next(s for s in window.trays[4].findChildren(QSlider) if s.accessibleName() == "Strength")
+    slider.setFocus()
+    press(window, Qt.Key.Key_Right)
+    wait_until_settled(window)
+    out = tmp_path / "coffee-print.tif"
+    window.go(6)
+    window.sheet_tray.write_to(out)
+    wait_until_settled(window)
+    QTest.qWait(100)
+    with Image.open(out) as image:
+        assert image.mode == "CMYK" and image.size == (1772, 1181)
+    window.go(7)
+    _click(_button(window.trays[7], "Keep in the logbook"))
+    assert window.model.log[-1].picture == "coffee"
+
+
+@pytest.mark.parametrize(
+    ("name", "content", "words"),
+    [("a.tif", b"text", "not a picture"), ("b.jpg", b"", "empty"), ("c.icc", b"x" * 300, "profile")],
+)
+def test_bad_files_dropped(name: str, content: bytes, words: str, window: Window, tmp_path: Path) -> None:
+    before = window.model.take
+    (tmp_path / name).write_bytes(content)
+    _drop(window, tmp_path / name)
+    assert words in window.verdict.text and window.model.take == before
+
+
+def test_everything_is_there_after_a_restart(window: Window, qtbot: QtBot, take: Callable[[], Take]) -> None:
+    window.model.change(tuning=Tuning(strength=7), view="on-paper")
+    window.go(6)
+    window.set_room("dark")
+    kept, path = take(), window.model.workbook.path
+    window.close()
+    again = make_window(Workbook(path), [])
+    again.show()
+    qtbot.waitExposed(again)
+    wait_until_settled(again)
+    assert again.model.take == kept and again.station == 6 and again.room == "dark"
+    again.close()
+
+
+def test_an_edited_picture_asks_to_be_judged_again(window: Window, qtbot: QtBot) -> None:
+    master = window.model.master
+    assert master is not None
+    path = window.model.workbook.path
+    window.close()
+    with Path(master.path).open("ab") as stream:
+        stream.write(b"edited")
+    again = make_window(Workbook(path), [])
+    again.show()
+    wait_until_settled(again)
+    assert again.ribbon.buttons[1].state.words == "changed since, judge again?"
+    again.go(1)
+    _click(_button(again.trays[1], "Judge the changed picture"))
+    wait_until_settled(again)
+    assert again.ribbon.buttons[1].state.ring == "full"
+    again.close()
+
+
+def test_a_profile_deleted_between_two_starts(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    condition = window.model.condition
+    assert condition is not None
+    lost = tmp_path / "lost.icc"
+    lost.write_bytes(Path(condition.profile_path).read_bytes())
+    window.model.workbook.put(replace(condition, profile_path=str(lost)))
+    path = window.model.workbook.path
+    window.close()
+    lost.unlink()
+    again = make_window(Workbook(path), [])
+    again.show()
+    QTest.qWait(1500)
+    assert "Choose the profile again" in again.verdict.text or "profile missing" in again.ribbon.buttons[2].state.words
+    assert again.model.take is not None
+    again.close()
