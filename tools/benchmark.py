@@ -1,0 +1,148 @@
+"""Timings as ratios, measured in one run; not part of the checks.
+
+python tools/benchmark.py [slider] [judge] [start]
+
+slider  a tuning slider moved until both panes are repainted, at 1280 × 800, against the time the general imaging
+        library takes to build and apply an 8-bit proof transform to the same visible pixels
+judge   the judge command on 24 megapixels at 16 bit, against four times that library's 8-bit proof transform over the
+        same pixels; its share against the exact road on a sample; its memory
+start   the demo window, warm, until it is on the screen
+"""
+
+import json
+import os
+import resource
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp(prefix="rehearsal-bench-")
+
+import numpy as np
+from PIL import Image, ImageCms
+
+from rehearsal.core.icc import open_profile
+from rehearsal.core.picture.file import read_picture
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.proof.field import delta_field
+from rehearsal.core.sheet.export import write_picture
+from rehearsal.core.tuning.values import Tuning
+from rehearsal.demo.make import data_home, demo_folder, make_demo
+
+PROFILES = demo_folder() / "profiles"
+PAPER, SCREEN = PROFILES / "SK24_WhiteDune_Hi.icc", PROFILES / "desk-screen-wide.icc"
+
+
+def library_proof(pixels: np.ndarray, source: bytes) -> float:
+    """Seconds the general imaging library takes to build and apply an 8-bit proof transform."""
+    import io
+
+    image = Image.fromarray((pixels >> 8).astype(np.uint8))
+    begin = time.perf_counter()
+    transform = ImageCms.buildProofTransform(
+        ImageCms.ImageCmsProfile(io.BytesIO(source)), str(SCREEN), str(PAPER), "RGB", "RGB",
+        renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC, proofRenderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC,
+        flags=ImageCms.Flags.SOFTPROOFING | ImageCms.Flags.BLACKPOINTCOMPENSATION,
+    )  # fmt: skip
+    ImageCms.applyTransform(image, transform)
+    return time.perf_counter() - begin
+
+
+def slider() -> None:
+    """Move a slider forty times and wait for the paint each time."""
+    from PyQt6.QtTest import QTest
+    from PyQt6.QtWidgets import QApplication
+
+    from rehearsal.desk import theme
+    from rehearsal.desk.start import make_window
+
+    app = QApplication.instance() or QApplication([])
+    theme.load_fonts()
+    window = make_window(make_demo(data_home() / "demo.sqlite"), [])
+    window.resize(1280, 800)
+    window.show()
+    end = time.monotonic() + 30
+    while time.monotonic() < end and (window.model.jobs.running or not window.model.judgement_is_current):
+        QTest.qWait(50)
+    window.go(4)
+    times = []
+    for i in range(40):
+        begin = time.perf_counter()
+        window.model.preview_tuning(Tuning(lightness=i % 9 - 4, contrast=i % 7, strength=i % 5, warmth=i % 11 - 5))
+        window.pair.repaint()
+        times.append(time.perf_counter() - begin)
+        app.processEvents()
+    placed = window.pair.placed(1)
+    block, _key = window.pair._visible_block(placed, False)
+    both = np.concatenate([block, block], axis=1)
+    other = statistics.median(library_proof(both, window.model.loaded.pyramid.space.profile.data) for _ in range(9))
+    mine = statistics.median(times)
+    print(
+        f"slider: median {mine * 1000:.1f} ms (wanted 33), 95 % below {np.percentile(times, 95) * 1000:.1f} ms; "
+        f"library {other * 1000:.1f} ms for {both.shape[1]} × {both.shape[0]} pixels; ratio {mine / other:.2f} (wanted 1)"
+    )
+    window.close()
+
+
+def judge() -> None:
+    """Judge 24 megapixels in a process of its own."""
+    picture = read_picture(demo_folder() / "pictures" / "cloths.tif")
+    big = np.tile(picture.pixels, (2, 2, 1))
+    path = Path(tempfile.mkdtemp(prefix="rehearsal-bench-")) / "big.tif"
+    write_picture(big, picture.profile, 300, path)
+    other = min(library_proof(big, picture.profile.data) for _ in range(2))
+    command = [sys.executable, "-m", "rehearsal.main", "judge", str(path), "--paper", str(PAPER), "--json"]
+    seconds, out = [], ""
+    for _ in range(3):
+        begin = time.perf_counter()
+        out = subprocess.run(command, capture_output=True, text=True, check=True).stdout
+        seconds.append(time.perf_counter() - begin)
+    memory = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024
+    found = json.loads(out)["beyond_paper"]
+    space, field = master_space(picture.profile), delta_field(open_profile(PAPER))
+    sample = np.random.default_rng(1).choice(picture.pixels.shape[0] * picture.pixels.shape[1], 150_000, replace=False)
+    exact = float((field.exact(space.to_lab(picture.pixels.reshape(-1, 3)[sample])) > 1.5).mean() * 100)
+    mine = min(seconds)
+    print(
+        f"judge: {mine:.2f} s with the start of the program; library {other:.2f} s; ratio {mine / other:.2f} (wanted 4); "
+        f"full share {found['share_full']:.2f} %, exact {exact:.2f} % on a sample; memory {memory:.0f} MB (wanted 900)"
+    )
+
+
+def start() -> None:
+    """Start the demo window twice; the second, warm start counts."""
+    code = (
+        "import time; b=time.perf_counter()\n"
+        "import sys; sys.argv=['rehearsal','--demo']\n"
+        "from PyQt6.QtWidgets import QApplication\n"
+        "from rehearsal.desk import theme\nfrom rehearsal.desk.start import make_window\n"
+        "from rehearsal.demo.make import data_home, make_demo\n"
+        "app=QApplication([]); app.setStyle('Fusion'); theme.load_fonts()\n"
+        "w=make_window(make_demo(data_home()/'demo.sqlite'),[]); w.show(); app.processEvents()\n"
+        "a=time.perf_counter()-b\n"
+        "while w.model.painter is None: app.processEvents(); time.sleep(.005)\n"
+        "c=time.perf_counter()-b\n"
+        "while w.model.judgement is None: app.processEvents(); time.sleep(.005)\n"
+        "print(a, c, time.perf_counter()-b); w.close()"
+    )
+    for _ in range(2):
+        out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout
+    shown, proof, judged = (float(v) for v in out.split())
+    print(
+        f"start: window on the screen after {shown:.2f} s (wanted 2), proof after {proof:.2f} s, judged after {judged:.2f} s"
+    )
+
+
+def main() -> None:
+    """Run what was asked for, or all."""
+    wanted = sys.argv[1:] or ["slider", "judge", "start"]
+    for name in wanted:
+        {"slider": slider, "judge": judge, "start": start}[name]()
+
+
+if __name__ == "__main__":
+    main()
