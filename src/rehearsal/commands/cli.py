@@ -13,7 +13,7 @@ from rehearsal.core.icc import INTENTS, Profile, open_profile
 from rehearsal.core.papers.model import check_destination
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.core.proof.chain import VIEWS, Rendering
-from rehearsal.core.sheet.export import ExportPlan
+from rehearsal.core.sheet.export import ExportPlan, suggest_name
 from rehearsal.core.sheet.layout import parse_size
 
 COMMANDS = ("inspect", "judge", "proof", "convert")
@@ -64,7 +64,7 @@ def _convert(commands: Any) -> None:
     convert.add_argument("--fit", choices=("crop", "inside"), default="crop")
     convert.add_argument("--ppi", type=float, default=300.0)
     convert.add_argument("--depth", type=int, choices=(8, 16), default=16)
-    convert.add_argument("--out", required=True)
+    convert.add_argument("--out", help="made from picture, paper and intent when not given")
 
 
 def _paper(path: str) -> Profile:
@@ -101,11 +101,13 @@ def _read(arguments: argparse.Namespace) -> Any:
 
 
 def _judge(arguments: argparse.Namespace) -> None:
-    from rehearsal.tasks.pictures import judge_picture, judgement_json
+    from rehearsal.tasks.pictures import judge_picture, judgement_json, warm_up
 
     paper = _paper(arguments.paper)
     screen = _paper(arguments.screen) if arguments.screen else None
+    warming = warm_up(paper)
     picture = _read(arguments)
+    warming.join()
     rendering = Rendering(arguments.intent, not arguments.no_bpc)
     result = judge_picture(picture, paper, rendering, screen, arguments.limit)
     _show(judgement_json(result, picture, paper, screen is not None), arguments.json)
@@ -128,7 +130,10 @@ def _do_convert(arguments: argparse.Namespace) -> None:
         raise RehearsalError("the resolution is not possible", str(arguments.ppi), "use 1 to 4800 ppi")
     rendering = Rendering(arguments.intent, not arguments.no_bpc)
     plan = ExportPlan(target, rendering, size, arguments.fit, arguments.ppi, arguments.depth)
-    convert_file(_read(arguments), plan, Path(arguments.out))
+    out = Path(arguments.out or suggest_name(arguments.picture, "", target.description, rendering, ".tif"))
+    convert_file(_read(arguments), plan, out)
+    if not arguments.out:
+        print(out)
 
 
 def run(arguments: list[str]) -> int:

@@ -13,6 +13,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
+from rehearsal.core.papers.model import check_destination
 from rehearsal.core.picture.space import MasterSpace
 from rehearsal.core.proof.chain import Light
 from rehearsal.core.proof.judging import Judgement
@@ -28,6 +29,7 @@ from rehearsal.core.screen.brightness import BrightnessAdvice, Trust, advise_bri
 from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.core.tuning.values import Tuning
 from rehearsal.desk.jobs import Jobs
+from rehearsal.desk.monitor import desktop_profile
 from rehearsal.tasks.desk_work import (
     LoadedPicture,
     condition_facts,
@@ -36,6 +38,7 @@ from rehearsal.tasks.desk_work import (
     look_for,
     new_condition,
 )
+from rehearsal.tasks.pictures import warm_up
 from rehearsal.workbook.learning import Lesson, learnt
 from rehearsal.workbook.masters import make_master, refreshed, state
 from rehearsal.workbook.store import Workbook
@@ -157,6 +160,18 @@ class DeskModel(QObject):
                 self.screen = replace(self.screen, profile_path="", source="")
         return working_space("sRGB")
 
+    def ask_desktop_for_profile(self) -> bool:
+        """Use the profile the desktop knows for this screen; False when it knows none that can be used."""
+        found = desktop_profile()
+        if found is None:
+            return False
+        try:
+            check_destination(self.profile(found[0]))
+        except RehearsalError:
+            return False
+        self.set_screen(profile_path=found[0], source=found[1])
+        return True
+
     @property
     def trust(self) -> Trust:
         """Whether the screen can be believed today."""
@@ -257,11 +272,23 @@ class DeskModel(QObject):
         before, self.take = self.take, take
         self.workbook.set_setting("open take", take.id)
         self.judgement, self.judged_for, self._preview = None, None, None
+        self._warm_up()
         self.take_changed.emit(take, None)
         if self.loaded is None or before is None or before.master != take.master:
             self._load()
         else:
             self.refresh_road()
+
+    def _warm_up(self) -> None:
+        """While the picture is read: the paper's table, and the kernels."""
+        condition = self.condition
+        if condition is None or self.road is not None:
+            return
+
+        def work(_progress: object) -> None:
+            warm_up(self.profile(condition.profile_path)).join()
+
+        self.jobs.run("warm", work, lambda _result: None)
 
     def _load(self) -> None:
         master = self.master
@@ -548,6 +575,8 @@ class DeskModel(QObject):
         return others[-1] if others else None
 
     def _on_failed(self, key: str, error: object) -> None:
+        if key == "warm":  # the road will say what is wrong
+            return
         if isinstance(error, RehearsalError):
             text = error.sentence()
         elif isinstance(error, MemoryError):

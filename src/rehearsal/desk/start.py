@@ -68,6 +68,8 @@ def make_window(workbook: Workbook, files: list[str]) -> Window:
     elif model.masters:
         model.open_master(model.masters[0])
     model.measure_conditions()
+    if not model.screen.profile_path:
+        QTimer.singleShot(0, model.ask_desktop_for_profile)
     if workbook.notice:
         model.said.emit(workbook.notice)
     return window

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
+from rehearsal.core.colour.difference import delta_e_2000
+from rehearsal.core.colour.lab import compensate_lab
+from rehearsal.core.colour.table import look_up_pixels
 from rehearsal.core.icc import Profile
 from rehearsal.core.papers.model import check_destination, paper_model
 from rehearsal.core.picture.file import Picture, read_picture
@@ -15,8 +19,9 @@ from rehearsal.core.picture.reduce import judging_size, reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import CandidateFigures
 from rehearsal.core.proof.areas import Area
-from rehearsal.core.proof.beyond import CAUSES, LIMIT
+from rehearsal.core.proof.beyond import CAUSES, LIMIT, causes
 from rehearsal.core.proof.chain import Light, PrintChain, Rendering, ScreenLeg
+from rehearsal.core.proof.field import delta_field
 from rehearsal.core.proof.judging import Judgement, JudgeRequest, Spread, judge
 from rehearsal.core.sheet.export import ExportPlan, make_pixels, write_picture
 
@@ -25,6 +30,23 @@ Progress = Callable[[float, str], None]
 
 def _silent(_share: float, _text: str) -> None:
     return None
+
+
+def warm_up(paper: Profile) -> threading.Thread:
+    """Begin, beside the reading of a picture, what only depends on the paper: its table, and loading the kernels."""
+
+    def work() -> None:
+        field = delta_field(paper)
+        lab = np.array([[50.0, 10.0, 10.0], [50.0, 90.0, 0.0]], dtype=np.float32)
+        field.look_up(lab)
+        delta_e_2000(lab, lab)
+        causes(lab, lab)
+        compensate_lab(lab, np.zeros(3), np.full(3, 0.01))
+        look_up_pixels(np.zeros((1, 3), np.uint16), np.zeros(65536, np.float32), np.zeros((2, 2, 2, 3), np.float32))
+
+    thread = threading.Thread(target=work, daemon=True)
+    thread.start()
+    return thread
 
 
 def judge_picture(

@@ -7,6 +7,9 @@ white D50 as in ICC.1:2022 (0.9642, 1, 0.8249).
 from __future__ import annotations
 
 import numpy as np
+from numba import njit
+
+from rehearsal.core.colour.pool import in_two_halves
 
 WHITE_D50 = np.array([0.9642, 1.0, 0.8249])
 _EPSILON = 216 / 24389
@@ -53,6 +56,33 @@ def hue_degrees(lab: np.ndarray) -> np.ndarray:
 def density(y: float) -> float:
     """Visual density of a reflectance factor Y, 0 to 1: -log10 Y (ISO 5-3 status visual, here from Y alone)."""
     return float(-np.log10(max(y, 1e-9)))
+
+
+@njit(cache=True, nogil=True)
+def _scaled_rows(lab, scale, offset, out):  # type: ignore[no-untyped-def]
+    """Lab to XYZ over white, scale and offset per coordinate, and back to Lab."""
+    for i in range(lab.shape[0]):
+        fy = (lab[i, 0] + 16.0) / 116.0
+        f0, f2 = fy + lab[i, 1] / 500.0, fy - lab[i, 2] / 200.0
+        for c in range(3):
+            f = f0 if c == 0 else fy if c == 1 else f2
+            t = f * f * f
+            if t <= _EPSILON:
+                t = (116.0 * f - 16.0) / _KAPPA
+            t = t * scale[c] + offset[c]
+            out[i, c] = np.cbrt(t) if t > _EPSILON else (_KAPPA * t + 16.0) / 116.0
+        x, y, z = out[i, 0], out[i, 1], out[i, 2]
+        out[i, 0], out[i, 1], out[i, 2] = 116.0 * y - 16.0, 500.0 * (x - y), 200.0 * (y - z)
+
+
+def compensate_lab(lab: np.ndarray, source_black: np.ndarray, target_black: np.ndarray) -> np.ndarray:
+    """:func:`compensate_xyz` on Lab (..., 3), for whole images; blacks are XYZ (3,). Keeps float32."""
+    kind = np.float32 if np.asarray(lab).dtype == np.float32 else np.float64
+    flat = np.ascontiguousarray(lab, dtype=kind).reshape(-1, 3)
+    scale = (target_black - WHITE_D50) / (source_black - WHITE_D50)
+    out = np.empty_like(flat)
+    in_two_halves(len(flat), lambda s: _scaled_rows(flat[s], scale, 1 - scale, out[s]))
+    return out.reshape(np.shape(lab))
 
 
 def compensate_xyz(xyz: np.ndarray, source_black: np.ndarray, target_black: np.ndarray) -> np.ndarray:

@@ -9,6 +9,7 @@ import numpy as np
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import lab_to_xyz, xyz_to_lab
+from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.errors import ProfileError
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile
 from rehearsal.core.icc.shared import per_profile
@@ -107,7 +108,14 @@ class PaperModel:
     def table(self) -> np.ndarray:
         """(n^channels, 3) media-relative Lab at equal steps of the device values."""
         with self._lock:
-            return np.ascontiguousarray(self.to_lab.apply(_grid(self.channels, _NODES[self.channels])))
+            grid = _grid(self.channels, _NODES[self.channels])
+            made = np.empty((len(grid), 3))
+
+            def work(part: slice) -> None:
+                made[part] = self.to_lab.apply(grid[part])
+
+            in_two_halves(len(grid), work)
+            return made
 
     @functools.cached_property
     def solid(self) -> Solid:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import functools
 from dataclasses import dataclass
 
 import numpy as np
 from scipy import ndimage
 
+from rehearsal.core.colour.pool import side_by_side
 from rehearsal.core.proof.beyond import CAUSES, Beyond, causes
 from rehearsal.core.proof.field import DeltaField
 from rehearsal.core.proof.hues import hue_name, sector
@@ -15,6 +17,7 @@ from rehearsal.core.proof.modelling import Modelling
 _LEAST = 0.0005
 _EIGHT = np.ones((3, 3), dtype=bool)
 _EDGE = 0.4
+_FINE = 1_000_000
 
 
 @dataclass(frozen=True)
@@ -47,7 +50,8 @@ def smoothed(lab: np.ndarray) -> np.ndarray:
     """M smoothed so that areas come out whole: Gaussian, σ 1.2 px at one megapixel, by the root of the size."""
     h, w = lab.shape[:2]
     sigma = 1.2 * np.sqrt(h * w / 1e6)
-    return np.stack([ndimage.gaussian_filter(lab[..., c], sigma) for c in range(3)], axis=-1)
+    channels = side_by_side([functools.partial(ndimage.gaussian_filter, lab[..., c], sigma) for c in range(3)])
+    return np.stack(channels, axis=-1)
 
 
 def disk(radius: int) -> np.ndarray:
@@ -96,6 +100,9 @@ def find_areas(
     Shares of areas and specks add up to ``beyond.share``.
     """
     soft = smoothed(lab)
+    # above one megapixel the smoothing leaves nothing finer than two pixels
+    coarse = 2 if soft.shape[0] * soft.shape[1] > _FINE else 1
+    soft = np.ascontiguousarray(soft[::coarse, ::coarse])
     found = field.look_up(soft)
     mask = generalised_mask(found[..., 0], limit)
     flat_soft, flat_best = soft.reshape(-1, 3), found[..., 1:].reshape(-1, 3)
@@ -103,6 +110,8 @@ def find_areas(
     cause, _mixed = causes(flat_soft[mask.ravel()], flat_best[mask.ravel()])
     kind[mask] = cause.astype(np.int32) * 64 + sector(soft[mask]) + 1
     labels = _labels(mask, kind)
+    if coarse > 1:
+        labels = labels.repeat(2, axis=0).repeat(2, axis=1)[: lab.shape[0], : lab.shape[1]]
     raw = np.count_nonzero(beyond.mask) / beyond.mask.size * 100
     scale = beyond.share / raw if raw > 0 else 0.0
     areas = _describe(lab, beyond, labels, limit, modelling, scale)

@@ -103,13 +103,13 @@ def full_share(
     to_lab: Callable[[np.ndarray], np.ndarray],
     field: DeltaField,
     limit: float = LIMIT,
-    most: int = 1_500_000,
+    most: int = 800_000,
     seed: int = 2,
 ) -> float:
     """Share beyond at full resolution in per cent.
 
     One pixel at a random place of every block of equal size stands for its block, when the picture has more
-    than ``most`` pixels: with 1.5 million pixels the error of such a stratified sample stays below 0.05 points.
+    than ``most`` pixels: with 0.8 million pixels the error of such a stratified sample stays below 0.05 points.
     """
     h, w = pixels.shape[:2]
     block = max(1, int(np.ceil(np.sqrt(h * w / most))))

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from rehearsal.core.colour.lab import WHITE_D50, compensate_xyz, lab_to_xyz, xyz_to_lab
+from rehearsal.core.colour.lab import WHITE_D50, compensate_lab
 from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.icc import (
     INTENTS,
@@ -115,7 +115,7 @@ class PrintChain:
 
     def fitted_master(self, lab: np.ndarray) -> np.ndarray:
         """M′: Lab (..., 3) with black scaled onto the printer's black (ISO 18619)."""
-        return xyz_to_lab(compensate_xyz(lab_to_xyz(lab), *self.blacks))
+        return compensate_lab(lab, *self.blacks)
 
 
 class ScreenLeg:

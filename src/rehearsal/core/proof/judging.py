@@ -140,7 +140,7 @@ def judge(request: JudgeRequest, progress: Progress = _silent) -> Judgement:
     progress(0.3, "what the print changes")
     printed = print_image(chain, tuned)
     change = delta_e_2000(lab, printed)
-    fitted = delta_e_2000(chain.fitted_master(lab).astype(np.float32), printed)
+    fitted = delta_e_2000(chain.fitted_master(lab), printed)
     progress(0.5, "modelling")
     small = _Small(request)
     small_print, modelling = small.printed(chain)
@@ -166,7 +166,7 @@ def _compare(request: JudgeRequest, small: _Small, areas: np.ndarray) -> tuple[l
     for rendering in _candidate_list(request):
         chain = PrintChain(request.master, request.paper, rendering)
         printed, modelling = small.printed(chain)
-        fitted = chain.fitted_master(small.lab).astype(np.float32)
+        fitted = chain.fitted_master(small.lab)
         figures.append(candidate_figures(model, rendering, small.lab, fitted, printed, modelling, areas))
         prints.append(printed)
     return figures, advise(figures, prints, request.default, request.prescribed)
