@@ -12,7 +12,6 @@ from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import open_profile
 from rehearsal.core.papers.model import check_destination
 from rehearsal.core.screen.brightness import USUAL_LIGHT
-from rehearsal.desk.monitor import desktop_profile
 from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 
@@ -103,13 +102,10 @@ class ScreenTray(Tray):
         self.model.set_screen(profile_path=path, source=source)
 
     def _ask_desktop(self) -> None:
-        found = desktop_profile()
-        if found is None:
+        if not self.model.ask_desktop_for_profile():
             self.model.said.emit(
                 "The desktop knows no profile for this screen. Choose the file your calibration wrote."
             )
-            return
-        self.use_file(*found)
 
     def _apply_rest(self) -> None:
         advice, take = self.model.brightness, self.model.take
