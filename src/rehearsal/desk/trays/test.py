@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFileDialog
 from rehearsal.core.sheet.layout import SHEETS
 from rehearsal.core.sheet.testsheet import STEPS, variants
 from rehearsal.core.tuning.values import RANGES
-from rehearsal.desk.parts import Form, button, choice, number, quiet, show_number
+from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.printing import write_test_sheet
 
@@ -30,6 +30,7 @@ class TestTray(Tray):
         self._step.valueChanged.connect(lambda _v: self.refresh())
         form.row("By", self._step)
         self._sheet = choice([(name, name) for name in SHEETS])
+        show_choice(self._sheet, "A4")
         form.row("Sheet", self._sheet)
         column.rows.addLayout(form)
         column.pair(button("Write the test sheet…", self._write))

@@ -29,9 +29,9 @@ def _edge(centre: float, width: float) -> np.ndarray:
 
 
 #: Absorbance of one full solid layer.
-_CYAN = 2.2 * _bell(640, 52) + 1.6 * _bell(712, 50) + 0.06 * _bell(560, 45) + 0.10 * _bell(420, 40)
-_MAGENTA = 2.2 * _bell(548, 36) + 0.85 * _bell(508, 26) + 0.06 * _bell(440, 40) + 0.10 * _bell(610, 30)
-_YELLOW = 2.3 * _edge(488, 11) + 0.05 * _bell(560, 40)
+_CYAN = 2.42 * _bell(640, 50) + 1.76 * _bell(712, 50) + 0.01 * _bell(560, 45) + 0.10 * _bell(420, 40)
+_MAGENTA = 2.42 * _bell(548, 33) + 0.88 * _bell(510, 24) + 0.42 * _bell(440, 42) + 0.03 * _bell(610, 30)
+_YELLOW = 2.53 * _edge(487, 9) + 0.02 * _bell(560, 40)
 _BLACK = 2.5 + 0.25 * _bell(430, 90)
 _LAYERS = {
     "cyan": _CYAN,
