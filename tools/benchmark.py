@@ -11,7 +11,6 @@ start   the demo window, warm, until it is on the screen
 
 import json
 import os
-import resource
 import statistics
 import subprocess
 import sys
@@ -95,13 +94,17 @@ def judge() -> None:
     path = Path(tempfile.mkdtemp(prefix="rehearsal-bench-")) / "big.tif"
     write_picture(big, picture.profile, 300, path)
     other = min(library_proof(big, picture.profile.data) for _ in range(2))
-    command = [sys.executable, "-m", "rehearsal.main", "judge", str(path), "--paper", str(PAPER), "--json"]
-    seconds, out = [], ""
+    code = (
+        "from rehearsal.commands.cli import run; run({!r})\n"
+        "import sys; print(open('/proc/self/status').read().split('VmHWM:')[1].split()[0], file=sys.stderr)"
+    ).format(["judge", str(path), "--paper", str(PAPER), "--json"])
+    command = [sys.executable, "-c", code]
+    seconds = []
     for _ in range(3):
         begin = time.perf_counter()
-        out = subprocess.run(command, capture_output=True, text=True, check=True).stdout
+        done = subprocess.run(command, capture_output=True, text=True, check=True)
         seconds.append(time.perf_counter() - begin)
-    memory = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024
+    out, memory = done.stdout, int(done.stderr.split()[-1]) / 1024
     found = json.loads(out)["beyond_paper"]
     space, field = master_space(picture.profile), delta_field(open_profile(PAPER))
     sample = np.random.default_rng(1).choice(picture.pixels.shape[0] * picture.pixels.shape[1], 150_000, replace=False)

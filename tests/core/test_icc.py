@@ -182,5 +182,17 @@ def test_random_bytes_never_crash(data: bytes) -> None:
         Profile(data, "random")
 
 
+def test_a_missing_library_is_one_clear_line(monkeypatch: pytest.MonkeyPatch) -> None:
+    from rehearsal.core.icc import engine as module
+
+    def nowhere(name: str) -> None:
+        raise OSError(name)
+
+    monkeypatch.setattr(module.ct, "CDLL", nowhere)
+    with pytest.raises(ProfileError, match="liblcms2-2") as caught:
+        module.engine.__wrapped__()
+    assert "\n" not in caught.value.sentence()
+
+
 def test_engine_version() -> None:
     assert tuple(int(p) for p in version().split(".")) >= (2, 12)

@@ -1,9 +1,11 @@
 """Facts of papers: published gamut volumes, a press profile against its own measured patches."""
 
+import subprocess
+
 import numpy as np
 import pytest
 from scipy.optimize import minimize
-from tests.conftest import table
+from tests.conftest import PRESS, table
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.errors import ProfileError
@@ -107,6 +109,17 @@ def test_compensation_blacks_come_from_the_engine(press: Profile, baryta: Profil
 def test_health_names_the_odd(press: Profile, dune: Profile) -> None:
     assert any("same table" in w for w in health_warnings(press, measure(press)))
     assert health_warnings(dune, measure(dune)) == []
+
+
+def test_white_and_black_against_the_engines_own_program(press: Profile) -> None:
+    # transicc of liblcms2-utils, absolute colorimetric from the press to Lab: bare paper, and the printed black
+    facts = measure(press)
+    device = paper_model(press).black_device * 100
+    for ink, ours in (([0, 0, 0, 0], facts.media_white), (device, facts.black)):
+        command = ["transicc", "-n", f"-i{PRESS}", "-o*Lab", "-t3", "-c0", "-d1"]
+        text = " ".join(f"{v:.6f}" for v in ink)
+        out = subprocess.run(command, input=text, capture_output=True, text=True, check=True).stdout
+        np.testing.assert_allclose([float(v) for v in out.split()], ours, atol=0.01)
 
 
 def test_what_cannot_be_a_paper() -> None:

@@ -6,9 +6,9 @@ import subprocess
 import sys
 
 import pytest
+from tests.conftest import demo_profile
 
 from rehearsal.desk.monitor import x11_root_property
-from tests.conftest import demo_profile
 
 _SET_AND_READ = """
 import ctypes as ct, os, sys

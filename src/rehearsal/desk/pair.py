@@ -266,6 +266,9 @@ class PairView(QWidget):
         take, master = self.model.take, self.model.master
         if take is None or master is None:
             return "", ""
+        if self.mode == "curtain":
+            condition = self.model.condition
+            return master.name, f"{condition.paper if condition else ''}, {rendering_words(take.rendering)}"
         road = self.model.road
         if content == 0:
             held = road is not None and road.hold < 0.995

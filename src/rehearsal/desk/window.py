@@ -146,10 +146,15 @@ class Window(QMainWindow):
         self.model.change(view=view)
 
     def _do_large(self) -> None:
-        self.pair.set_mode("large" if self.pair.mode == "pair" else "pair")
+        self._change_mode("large" if self.pair.mode == "pair" else "pair")
 
     def _do_curtain(self) -> None:
-        self.pair.set_mode("pair" if self.pair.mode == "curtain" else "curtain")
+        self._change_mode("pair" if self.pair.mode == "curtain" else "curtain")
+
+    def _change_mode(self, mode: str) -> None:
+        """One large picture gets the tray's room too; T brings the tray back."""
+        self._stack.setVisible(mode == "pair")
+        self.pair.set_mode(mode)
 
     def _do_fit(self) -> None:
         self.pair.set_zoom(Zoom())
@@ -344,7 +349,7 @@ class Window(QMainWindow):
         self.set_room(book.setting("room") or "mid")
         mode = book.setting("mode")
         if mode in ("pair", "large", "curtain"):
-            self.pair.set_mode(mode)
+            self._change_mode(mode)
         self.rack.fold(bool(book.setting("rack folded", True)))
         self.go(int(book.setting("station", _JUDGE)))
         self.pair.setFocus()

@@ -31,35 +31,29 @@ def viewing_distance(width_cm: float, height_cm: float) -> float:
 
 
 @njit(cache=True, nogil=True)
-def _average_rows(pixels, linear, first, height, width, out):  # type: ignore[no-untyped-def]
-    """Area means of rows first... of the reduced picture into out (rows, width, channels) float32."""
-    h, w, channels = pixels.shape
+def _average_rows(pixels, curve, channel, first, height, width, out):  # type: ignore[no-untyped-def]
+    """Area means of one channel for rows first... of the reduced picture into out (rows, width, channels) float32."""
+    h, w = pixels.shape[0], pixels.shape[1]
     sy, sx = h / height, w / width
+    sums = np.empty(width)
     for row in range(out.shape[0]):
         y0, y1 = (first + row) * sy, (first + row + 1) * sy
-        top, bottom = int(y0), min(math.ceil(y1), h)
+        sums[:] = 0.0
+        for y in range(int(y0), min(int(math.ceil(y1 - 1e-9)), h)):
+            wy = min(y1, y + 1.0) - max(y0, float(y))
+            line = pixels[y]
+            for col in range(width):
+                x0, x1 = col * sx, (col + 1) * sx
+                left, right = int(x0), min(int(x1), w - 1)
+                total = curve[line[left, channel]] * (min(left + 1.0, x1) - x0)
+                for x in range(left + 1, right):
+                    total += curve[line[x, channel]]
+                if right > left:
+                    total += curve[line[right, channel]] * (x1 - right)
+                sums[col] += wy * total
+        area = sx * sy
         for col in range(width):
-            x0, x1 = col * sx, (col + 1) * sx
-            left, right = int(x0), min(math.ceil(x1), w)
-            total = 0.0
-            s0, s1, s2, s3 = 0.0, 0.0, 0.0, 0.0
-            for y in range(top, bottom):
-                wy = min(y1, y + 1.0) - max(y0, y * 1.0)
-                for x in range(left, right):
-                    weight = wy * (min(x1, x + 1.0) - max(x0, x * 1.0))
-                    total += weight
-                    s0 += weight * linear[pixels[y, x, 0], 0]
-                    if channels > 2:
-                        s1 += weight * linear[pixels[y, x, 1], 1]
-                        s2 += weight * linear[pixels[y, x, 2], 2]
-                    if channels > 3:
-                        s3 += weight * linear[pixels[y, x, 3], 3]
-            out[row, col, 0] = s0 / total
-            if channels > 2:
-                out[row, col, 1] = s1 / total
-                out[row, col, 2] = s2 / total
-            if channels > 3:
-                out[row, col, 3] = s3 / total
+            out[row, col, channel] = sums[col] / area
 
 
 @functools.lru_cache(maxsize=32)
@@ -88,8 +82,11 @@ def reduce_to(pixels: np.ndarray, space: MasterSpace, width: int, height: int) -
         return np.ascontiguousarray(pixels)
     mean = np.empty((height, width, pixels.shape[2]), dtype=np.float32)
 
+    curves = space.curves
+
     def work(part: slice) -> None:
-        _average_rows(pixels, space.linear, part.start, height, width, mean[part])
+        for channel, curve in enumerate(curves):
+            _average_rows(pixels, curve, channel, part.start, height, width, mean[part])
 
     in_two_halves(height, work, small=8)
     return encode_linear(mean, space.linear)

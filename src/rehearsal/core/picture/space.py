@@ -19,10 +19,10 @@ def _lab_f(t):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def _lab_rows(pixels, linear, matrix, out):  # type: ignore[no-untyped-def]
-    """RGB16 to float32 Lab through curves (65536, 3) and a matrix whose rows are divided by the white."""
+def _lab_rows(pixels, red, green, blue, matrix, out):  # type: ignore[no-untyped-def]
+    """RGB16 to float32 Lab through three curves (65536,) and a matrix whose rows are divided by the white."""
     for i in range(pixels.shape[0]):
-        r, g, b = linear[pixels[i, 0], 0], linear[pixels[i, 1], 1], linear[pixels[i, 2], 2]
+        r, g, b = red[pixels[i, 0]], green[pixels[i, 1]], blue[pixels[i, 2]]
         x = _lab_f(matrix[0, 0] * r + matrix[0, 1] * g + matrix[0, 2] * b)
         y = _lab_f(matrix[1, 0] * r + matrix[1, 1] * g + matrix[1, 2] * b)
         z = _lab_f(matrix[2, 0] * r + matrix[2, 1] * g + matrix[2, 2] * b)
@@ -67,6 +67,15 @@ class MasterSpace:
         return np.repeat(curve.astype(np.float32)[:, None], self.channels, axis=1)
 
     @functools.cached_property
+    def curves(self) -> tuple[np.ndarray, ...]:
+        """The columns of :attr:`linear`, one after the other in memory; equal ones are the same array (for the cache)."""
+        made: list[np.ndarray] = []
+        for channel in range(self.channels):
+            column = np.ascontiguousarray(self.linear[:, channel])
+            made.append(next((m for m in made if np.allclose(m, column, rtol=0, atol=1e-7)), column))
+        return tuple(made)
+
+    @functools.cached_property
     def matrix(self) -> np.ndarray:
         """(3, 3) linear RGB to XYZ divided by the D50 white; matrix profiles only."""
         to_xyz = Transform([Step(self.profile), Step(xyz_profile(), "relative")])
@@ -89,7 +98,7 @@ class MasterSpace:
             return self._engine_lab(pixels)
         flat = np.ascontiguousarray(pixels).reshape(-1, 3)
         out = np.empty((len(flat), 3), dtype=np.float32)
-        in_two_halves(len(flat), lambda s: _lab_rows(flat[s], self.linear, self.matrix, out[s]))
+        in_two_halves(len(flat), lambda s: _lab_rows(flat[s], *self.curves, self.matrix, out[s]))
         return out.reshape((*pixels.shape[:-1], 3))
 
     def _engine_lab(self, pixels: np.ndarray) -> np.ndarray:
