@@ -13,6 +13,7 @@ from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import compensate_lab
 from rehearsal.core.colour.table import look_up_pixels
 from rehearsal.core.icc import Profile
+from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import check_destination, paper_model
 from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.picture.reduce import judging_size, reduce_to
@@ -42,6 +43,8 @@ def warm_up(paper: Profile) -> threading.Thread:
         delta_e_2000(lab, lab)
         causes(lab, lab)
         compensate_lab(lab, np.zeros(3), np.full(3, 0.01))
+        srgb = master_space(working_space("sRGB"))
+        srgb.to_lab(reduce_to(np.zeros((4, 4, 3), np.uint16), srgb, 2, 2))
         look_up_pixels(np.zeros((1, 3), np.uint16), np.zeros(65536, np.float32), np.zeros((2, 2, 2, 3), np.float32))
 
     thread = threading.Thread(target=work, daemon=True)
