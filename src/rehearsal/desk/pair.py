@@ -14,9 +14,8 @@ from rehearsal.core.sheet.layout import Crop, sheet_size
 from rehearsal.desk import theme
 from rehearsal.desk.cropping import CropFrame
 from rehearsal.desk.geometry import HEADER, Placed, Zoom, fit_scale, panes, place
-from rehearsal.desk.maplines import MapPicture
 from rehearsal.desk.model import DeskModel
-from rehearsal.tasks.maps import MapLines, beyond_map, moved_map, screen_map
+from rehearsal.desk.pairmaps import PairMaps
 
 MODES = ("pair", "large", "curtain")
 _MOST_SCALE = 16.0
@@ -61,8 +60,8 @@ class PairView(QWidget):
         self._sides = (_Side(), _Side())
         self._block: np.ndarray | None = None
         self._block_key: object = None
-        self._map_pictures: dict[tuple[str, int], MapPicture] = {}
-        self._map_key: object = None
+        self._lines = PairMaps(model)
+        self._lines.ready.connect(self.update)
         self._drag: QPointF | None = None
         self._frame = CropFrame()
         self._highlight: tuple[float, float, float, float] | None = None
@@ -133,7 +132,7 @@ class PairView(QWidget):
     def _on_road(self) -> None:
         for side in self._sides:
             side.key = None
-        self._map_key = None
+        self._lines.forget_request()
         self._refresh_maps()
         self.update()
 
@@ -142,8 +141,8 @@ class PairView(QWidget):
         self._forget()
 
     def _forget(self) -> None:
-        self._block_key, self._map_key = None, None
-        self._map_pictures.clear()
+        self._block_key = None
+        self._lines.clear()
         for side in self._sides:
             side.key = None
         self._refresh_maps()
@@ -245,7 +244,7 @@ class PairView(QWidget):
         if whole:
             self._frame.paint(painter, placed.picture, self.crop)
         else:
-            self._paint_maps(painter, content, placed)
+            self._paint_maps(painter, content)
             self._paint_highlight(painter, placed)
         painter.restore()
 
@@ -339,51 +338,15 @@ class PairView(QWidget):
     # ---- maps
 
     def _refresh_maps(self) -> None:
-        """Ask for the lines of the shown maps at the present place."""
         self.update()
-        wanted = self.shown_maps
         placed = self.placed(1)
-        setup = self.model.setup() if wanted and self.model.loaded else None
-        if not wanted or placed is None or setup is None or placed.visible.isEmpty():
-            return
-        block, key = self._visible_block(placed, False)
-        take = self.model.take
-        assert take is not None
-        tuning = self.model.shown_tuning
-        map_key = (key, setup.paper.digest, setup.screen.digest, tuning, take.rendering, frozenset(wanted))
-        if map_key == self._map_key:
-            return
-        self._map_key = map_key
+        if self.model.loaded is not None and placed is not None and not placed.visible.isEmpty() and self.shown_maps:
+            self._lines.ask(self.shown_maps, *self._visible_block(placed, False))
 
-        def work(_progress: object) -> list[tuple[int, MapLines]]:
-            made = []
-            if "beyond" in wanted:
-                made.append((1, beyond_map(block, setup.master, setup.paper, tuning)))
-            if "moved" in wanted:
-                made.append((1, moved_map(block, setup.master, setup.paper, tuning, take.rendering)))
-            if "screen" in wanted:
-                for of_print in (False, True):
-                    lines = screen_map(block, setup.master, setup.paper, setup.screen, tuning, take.rendering, of_print)
-                    made.append((int(of_print), lines))
-            return made
-
-        self.model.jobs.run("maps", work, lambda made: self._on_maps(map_key, made))
-
-    def _on_maps(self, key: object, made: list[tuple[int, MapLines]]) -> None:
-        if key != self._map_key:
-            return
-        self._map_pictures.clear()
-        for side, lines in made:
-            placed = self.placed(side)
-            if placed is not None:
-                self._map_pictures[lines.kind, side] = MapPicture(lines, placed.visible, self._ratio())
-        self.update()
-
-    def _paint_maps(self, painter: QPainter, content: int, placed: Placed) -> None:
-        for (kind, side), picture in self._map_pictures.items():
-            if side == content and kind in self.shown_maps and not self.swapped:
-                picture.paint(painter)
-        del placed
+    def _paint_maps(self, painter: QPainter, content: int) -> None:
+        placed = self.placed(content)
+        if placed is not None and not self.swapped:
+            self._lines.paint(painter, content, self.shown_maps, placed.visible, self._ratio())
 
     def _paint_highlight(self, painter: QPainter, placed: Placed) -> None:
         if self._highlight is None:

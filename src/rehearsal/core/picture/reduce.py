@@ -39,7 +39,7 @@ def _average_rows(pixels, curve, channel, first, height, width, out):  # type: i
     for row in range(out.shape[0]):
         y0, y1 = (first + row) * sy, (first + row + 1) * sy
         sums[:] = 0.0
-        for y in range(int(y0), min(int(math.ceil(y1 - 1e-9)), h)):
+        for y in range(int(y0), min(math.ceil(y1 - 1e-9), h)):
             wy = min(y1, y + 1.0) - max(y0, float(y))
             line = pixels[y]
             for col in range(width):
