@@ -1,0 +1,147 @@
+"""Map lines and places on the screen: known gradients, known pictures, known geometry."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PyQt6.QtCore import QRectF
+
+from rehearsal.core.icc import Profile
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.picture.pyramid import Pyramid
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.proof.advice import CANDIDATES
+from rehearsal.core.proof.chain import Light, Rendering
+from rehearsal.core.proof.field import delta_field
+from rehearsal.core.proof.screenroad import ScreenSetup
+from rehearsal.core.sheet.layout import Crop
+from rehearsal.core.tuning.values import Tuning
+from rehearsal.desk.geometry import Zoom, panes, place
+from rehearsal.tasks.maps import LEVELS, beyond_map, isolines, moved_map, read_pixel, screen_map, smooth_field
+from rehearsal.tasks.thumbnails import intent_pictures
+
+
+def test_isolines_of_a_known_gradient() -> None:
+    # a plane rising by 0.1 a pixel crosses 1.5 at x = 15 and 4 at x = 40
+    field = np.tile(np.arange(120) * 0.1, (80, 1))
+    for (level, lines), x in zip(isolines(field, LEVELS["beyond"]), (15, 40), strict=True):
+        assert len(lines) == 1, level
+        inner = lines[0][(lines[0][:, 1] > 2) & (lines[0][:, 1] < 77) & (lines[0][:, 0] < 110)]
+        np.testing.assert_allclose(inner[:, 0], x, atol=0.01)
+
+
+def test_isolines_of_a_known_cone() -> None:
+    # a cone of height 10 and slope 0.2: the line at 4 is a circle of radius 30
+    y, x = np.mgrid[0:160, 0:200]
+    field = 10 - 0.2 * np.hypot(x - 90, y - 80)
+    _level, lines = isolines(field, (4.0,))[0]
+    np.testing.assert_allclose(np.hypot(lines[0][:, 0] - 90, lines[0][:, 1] - 80), 30, atol=0.05)
+
+
+def test_crumbs_are_left_out() -> None:
+    field = np.zeros((100, 100))
+    field[10:14, 10:14] = 9
+    assert isolines(field, (1.5,))[0][1] == ()
+
+
+def _two_fields() -> np.ndarray:
+    """Left half a dye far beyond matte paper, right half a middle grey."""
+    pixels = np.full((120, 240, 3), 28000, np.uint16)
+    pixels[:, :120] = (60000, 14000, 1500)
+    return pixels
+
+
+def test_the_line_stands_where_the_exact_road_says(dune: Profile) -> None:
+    pixels = _two_fields()
+    lines = beyond_map(pixels, working_space("ROMM"), dune, Tuning())
+    exact = delta_field(dune).exact(master_space(working_space("ROMM")).to_lab(pixels[:1, [10, 200]]).reshape(-1, 3))
+    assert exact[0] > 4 and exact[1] < 1.5
+    for _level, found in lines.lines:
+        x = np.concatenate([line[:, 0] for line in found])
+        y = np.concatenate([line[:, 1] for line in found])
+        edge = x[(x > 60) & (y > 20) & (y < 100)]
+        assert len(edge) and np.abs(edge - 119.5).max() < 8
+    assert lines.cause is not None
+    assert (lines.cause[20:100, 10:100] == 2).all() and (lines.cause[:, 140:] == -1).all()
+
+
+def test_tuning_moves_the_lines(dune: Profile) -> None:
+    pixels = _two_fields()
+    pixels[:, :120] = (50000, 22000, 8000)
+    plain = beyond_map(pixels, working_space("ROMM"), dune, Tuning())
+    weaker = beyond_map(pixels, working_space("ROMM"), dune, Tuning(strength=-50))
+    assert plain.lines[0][1] and not weaker.lines[0][1]
+
+
+def test_moved_is_not_beyond(gloss: Profile, dune: Profile) -> None:
+    # black without compensation moves much on matte paper, though nothing is too saturated
+    pixels = np.full((100, 100, 3), 300, np.uint16)
+    pixels[:, :50] = 40000
+    lines = moved_map(pixels, working_space("ROMM"), dune, Tuning(), Rendering("relative", False))
+    assert lines.cause is None and lines.lines[0][1]
+
+
+def test_what_the_screen_cannot_show(dune: Profile) -> None:
+    screen = working_space("sRGB")
+    of_master = screen_map(_two_fields(), working_space("ROMM"), dune, screen, Tuning(), Rendering(), False)
+    of_print = screen_map(_two_fields(), working_space("ROMM"), dune, screen, Tuning(), Rendering(), True)
+    assert of_master.lines[0][1] and not of_print.lines[0][1]
+
+
+def test_readings_of_one_pixel(dune: Profile) -> None:
+    vivid = read_pixel(np.array([60000, 14000, 1500], np.uint16), working_space("ROMM"), dune, Tuning(), Rendering())
+    grey = read_pixel(np.array([28000] * 3, np.uint16), working_space("ROMM"), dune, Tuning(), Rendering())
+    assert vivid.cause == "too saturated" and vivid.delta > 4 and grey.cause == "" and grey.delta < 0.5
+    lighter = read_pixel(
+        np.array([28000] * 3, np.uint16), working_space("ROMM"), dune, Tuning(lightness=6), Rendering()
+    )
+    assert lighter.printed[0] > grey.printed[0] + 10 and lighter.master[0] == grey.master[0]
+
+
+def test_smoothing_keeps_the_mean(rng: np.random.Generator) -> None:
+    field = rng.random((90, 90))
+    assert smooth_field(field).mean() == pytest.approx(field.mean(), abs=0.005)
+
+
+def test_small_pictures_of_the_intents(dune: Profile, screen: Profile) -> None:
+    pyramid = Pyramid(_two_fields(), master_space(working_space("ROMM")))
+    setup = ScreenSetup(working_space("ROMM"), dune, screen, Rendering(), "true-black", Light())
+    made = intent_pictures(pyramid, Crop(), Tuning(), setup, CANDIDATES)
+    assert len(made) == 3 and all(m.shape == (114, 228, 3) and m.dtype == np.uint8 for m in made)
+    assert np.abs(made[0].astype(int) - made[2]).mean() > 0.5
+    cut = intent_pictures(pyramid, Crop(0, 0, 0.25, 1), Tuning(), setup, CANDIDATES[:1])[0]
+    assert cut.shape[0] == 228 and np.ptp(cut.reshape(-1, 3), axis=0).max() <= 1
+
+
+AREA = QRectF(0, 0, 1280, 480)
+
+
+def test_two_panes_are_equal_and_apart() -> None:
+    left, right = panes(AREA, True)
+    assert left.width() == right.width() and left.right() < right.left()
+    assert panes(AREA, False)[0].width() > 2 * left.width()
+
+
+@given(st.integers(1, 20000), st.integers(1, 20000))
+def test_a_fitted_picture_lies_inside_its_pane(width: int, height: int) -> None:
+    pane = panes(AREA, True)[0]
+    placed = place(pane, width, height, Zoom())
+    assert pane.adjusted(-1, -1, 1, 1).contains(placed.picture) and pane.adjusted(-1, -1, 1, 1).contains(placed.mount)
+    assert placed.visible_fraction.width() == pytest.approx(1.0)
+
+
+def test_the_sheet_is_to_scale() -> None:
+    pane = panes(AREA, True)[0]
+    placed = place(pane, 3000, 2000, Zoom(), (48.3 / 39, 32.9 / 26))
+    assert placed.mount.width() / placed.picture.width() == pytest.approx(48.3 / 39, abs=0.01)
+    assert placed.mount.height() / placed.picture.height() == pytest.approx(32.9 / 26, abs=0.01)
+
+
+@given(st.floats(0.05, 8), st.floats(0, 1), st.floats(0, 1))
+def test_zoomed_places_keep_their_centre(scale: float, x: float, y: float) -> None:
+    pane = panes(AREA, False)[0]
+    placed = place(pane, 3000, 2000, Zoom(scale, x, y))
+    assert placed.picture.width() == pytest.approx(3000 * scale, abs=1)
+    if 3000 * scale > pane.width():
+        assert placed.picture.x() + x * placed.picture.width() == pytest.approx(pane.center().x(), abs=1.5)
+    assert Zoom(scale, x, y).moved(9, -9) == Zoom(scale, 1.0, 0.0)
