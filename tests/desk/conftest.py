@@ -10,10 +10,10 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QDialog, QTextBrowser
 from pytestqt.qtbot import QtBot
 
 from rehearsal.demo.make import make_demo
@@ -48,6 +48,21 @@ def pixels(widget) -> np.ndarray:  # type: ignore[no-untyped-def]
 def press(window: Window, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
     """Press and release a key on whatever has the focus."""
     QTest.keyClick(QApplication.focusWidget() or window, key, modifier)
+
+
+def read_page(opener: Callable[[], object]) -> str:
+    """Open a page over the window, read its text, close it."""
+    seen: list[str] = []
+
+    def read() -> None:
+        page = QApplication.activeModalWidget()
+        assert isinstance(page, QDialog)
+        seen.append(page.findChild(QTextBrowser).toPlainText())
+        page.accept()
+
+    QTimer.singleShot(150, read)
+    opener()
+    return seen[0]
 
 
 @pytest.fixture

@@ -17,10 +17,9 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QTableWidget,
-    QTextBrowser,
     QWidget,
 )
-from tests.desk.conftest import wait_until_settled
+from tests.desk.conftest import read_page, wait_until_settled
 
 from rehearsal.core.icc.standard import space_bytes
 from rehearsal.core.tuning.values import Tuning
@@ -207,31 +206,13 @@ def test_sheet_settings_and_cautions(window: Window, take: Callable[[], Take]) -
 
 
 def test_the_ticket_on_the_screen(window: Window) -> None:
-    seen: list[str] = []
-
-    def read() -> None:
-        page = QApplication.activeModalWidget()
-        assert isinstance(page, QDialog)
-        seen.append(page.findChild(QTextBrowser).toPlainText())
-        page.accept()
-
-    QTimer.singleShot(150, read)
-    window.sheet_tray.show_ticket()
-    assert "Media setting" in seen[0] and "Fine art, smooth" in seen[0] and "at 100 %" in seen[0]
+    text = read_page(window.sheet_tray.show_ticket)
+    assert "Media setting" in text and "Fine art, smooth" in text and "at 100 %" in text
 
 
 def test_the_list_of_keys(window: Window) -> None:
-    seen: list[str] = []
-
-    def read() -> None:
-        page = QApplication.activeModalWidget()
-        assert isinstance(page, QDialog)
-        seen.append(page.findChild(QTextBrowser).toPlainText())
-        page.accept()
-
-    QTimer.singleShot(150, read)
-    window._do_keys()
-    assert "as last time" in seen[0] and "hold to see" in seen[0] and "Ctrl+Shift+Z" in seen[0]
+    text = read_page(window._do_keys)
+    assert "as last time" in text and "hold to see" in text and "Ctrl+Shift+Z" in text
 
 
 def test_rack_opens_takes_and_makes_new_ones(window: Window, take: Callable[[], Take]) -> None:

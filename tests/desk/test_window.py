@@ -7,14 +7,12 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QTimer, QUrl
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
     QAbstractButton,
-    QApplication,
     QComboBox,
-    QDialog,
     QLineEdit,
     QPushButton,
     QSlider,
@@ -24,7 +22,7 @@ from PyQt6.QtWidgets import (
 from pytestqt.qtbot import QtBot
 from skimage import data as photographs
 from tests.conftest import PRESS
-from tests.desk.conftest import pixels, press, wait_until_settled
+from tests.desk.conftest import pixels, press, read_page, wait_until_settled
 
 from rehearsal.core.proof.chain import PrintChain, ScreenLeg
 from rehearsal.core.tuning.values import Tuning
@@ -239,19 +237,8 @@ def test_areas_list_frames_the_picture(window: Window) -> None:
 
 def test_verdict_and_why(window: Window) -> None:
     assert "beyond this paper in colour" in window.verdict.text and "ΔE₀₀" in window.verdict.text
-    seen: list[str] = []
-
-    def look() -> None:
-        page = QApplication.activeModalWidget()
-        assert isinstance(page, QDialog)
-        from PyQt6.QtWidgets import QTextBrowser
-
-        seen.append(page.findChild(QTextBrowser).toPlainText())
-        page.accept()
-
-    QTimer.singleShot(200, look)
-    _click(_button(window, "Why?"))
-    assert "felt change" in seen[0] and "of 20" in seen[0]
+    text = read_page(lambda: _click(_button(window, "Why?")))
+    assert "felt change" in text and "of 20" in text
 
 
 def test_readout_under_the_pointer(window: Window) -> None:

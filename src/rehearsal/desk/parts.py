@@ -8,6 +8,7 @@ from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QComboBox,
+    QDialog,
     QDoubleSpinBox,
     QGridLayout,
     QHBoxLayout,
@@ -16,6 +17,7 @@ from PyQt6.QtWidgets import (
     QPushButton,
     QSlider,
     QTableWidget,
+    QTextBrowser,
     QVBoxLayout,
     QWidget,
 )
@@ -56,6 +58,20 @@ def link(text: str, slot: Callable[[], object], name: str = "") -> QPushButton:
     made.setProperty("link", True)
     made.setCursor(Qt.CursorShape.PointingHandCursor)
     return made
+
+
+def show_page(parent: QWidget, title: str, html: str, name: str, width: int, height: int) -> None:
+    """A page of text over the window, until it is closed."""
+    dialog = QDialog(parent)
+    dialog.setWindowTitle(title)
+    dialog.resize(width, height)
+    rows = QVBoxLayout(dialog)
+    page = QTextBrowser()
+    page.setAccessibleName(name)
+    page.setHtml(html)
+    rows.addWidget(page)
+    rows.addWidget(button("Close", dialog.accept))
+    dialog.exec()
 
 
 class Column(QWidget):

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLabel, QProgressBar, QTextBrowser, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QWidget
 
 from rehearsal.core.colour.lab import chroma, hue_degrees
 from rehearsal.core.proof.advice import rendering_name
 from rehearsal.core.proof.judging import Judgement
 from rehearsal.desk.model import DeskModel
-from rehearsal.desk.parts import button, link, quiet
+from rehearsal.desk.parts import button, link, quiet, show_page
 from rehearsal.desk.words import share_words
 from rehearsal.tasks.maps import PixelReading, read_pixel
 
@@ -165,16 +165,7 @@ class Verdict(QWidget):
         result = self.model.judgement
         if result is None:
             return
-        dialog = QDialog(self)
-        dialog.setWindowTitle("Why?")
-        dialog.resize(720, 470)
-        rows = QVBoxLayout(dialog)
-        page = QTextBrowser()
-        page.setAccessibleName("Figures behind the verdict")
-        page.setHtml(why_html(result))
-        rows.addWidget(page)
-        rows.addWidget(button("Close", dialog.accept))
-        dialog.exec()
+        show_page(self, "Why?", why_html(result), "Figures behind the verdict", 720, 470)
 
     def point(self, place: tuple[int, int] | None) -> None:
         """Read the picture at a full-resolution pixel."""

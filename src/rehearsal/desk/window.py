@@ -10,13 +10,11 @@ from PyQt6.QtWidgets import (
     QAbstractSpinBox,
     QApplication,
     QComboBox,
-    QDialog,
     QHBoxLayout,
     QLineEdit,
     QMainWindow,
     QPlainTextEdit,
     QStackedWidget,
-    QTextBrowser,
     QVBoxLayout,
     QWidget,
 )
@@ -27,7 +25,7 @@ from rehearsal.desk.geometry import Zoom
 from rehearsal.desk.keys import KEYS, MAP_KEYS, keys_html
 from rehearsal.desk.model import DeskModel
 from rehearsal.desk.pair import PairView
-from rehearsal.desk.parts import button
+from rehearsal.desk.parts import show_page
 from rehearsal.desk.rack import Rack
 from rehearsal.desk.ribbon import STATIONS, Ribbon
 from rehearsal.desk.stations import station_states
@@ -221,16 +219,7 @@ class Window(QMainWindow):
         self.verdict.show_why()
 
     def _do_keys(self) -> None:
-        dialog = QDialog(self)
-        dialog.setWindowTitle("Keys")
-        dialog.resize(860, 600)
-        rows = QVBoxLayout(dialog)
-        page = QTextBrowser()
-        page.setAccessibleName("All keys")
-        page.setHtml(keys_html())
-        rows.addWidget(page)
-        rows.addWidget(button("Close", dialog.accept))
-        dialog.exec()
+        show_page(self, "Keys", keys_html(), "All keys", 860, 600)
 
     def _do_escape(self) -> None:
         running = self.model.jobs.running

@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QDialog, QFileDialog, QTextBrowser, QVBoxLayout
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QFileDialog
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.sheet.layout import SHEETS
-from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number, show_page
 from rehearsal.desk.stations import ticket_request
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.printing import file_name, write_print_file
@@ -130,16 +130,7 @@ class SheetTray(Tray):
         ticket = self.ticket()
         if ticket is None:
             return
-        dialog = QDialog(self)
-        dialog.setWindowTitle(f"Ticket: {ticket.title}")
-        dialog.resize(620, 640)
-        rows = QVBoxLayout(dialog)
-        page = QTextBrowser()
-        page.setAccessibleName("Ticket")
-        page.setHtml(ticket_html(ticket))
-        rows.addWidget(page)
-        rows.addWidget(button("Close", dialog.accept))
-        dialog.exec()
+        show_page(self, f"Ticket: {ticket.title}", ticket_html(ticket), "Ticket", 620, 640)
 
     def _suffix(self) -> str:
         return ".jpg" if self._depth.currentData() == 0 else ".tif"
