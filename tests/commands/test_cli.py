@@ -140,6 +140,8 @@ BAD = [
     (["judge", "{picture}", "--paper", "/usr/share/color/icc/colord/Crayons.icc"], "not a paper"),
     (["judge", "{picture}", "--paper", "/usr/share/color/icc/ghostscript/default_gray.icc"], "Gray profile"),
     (["convert", "{picture}", "--paper", PAPER, "--out", "/nowhere/a.tif"], "cannot be written"),
+    (["convert", "{picture}", "--paper", PAPER, "--out", "/sys/a.tif"], "cannot be written"),
+    (["convert", "{picture}", "--paper", str(PRESS), "--out", "/tmp/a.png"], "four inks"),
     (["convert", "{picture}", "--paper", PAPER, "--size", "big", "--out", "a.tif"], "30x20cm"),
     (["convert", "{picture}", "--paper", PAPER, "--out", "{picture}"], "never written to"),
     (["convert", "{picture}", "--paper", PAPER, "--ppi", "0", "--out", "a.tif"], "resolution"),

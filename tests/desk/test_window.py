@@ -456,6 +456,7 @@ def test_bad_files_dropped(name: str, content: bytes, words: str, window: Window
     before = window.model.take
     (tmp_path / name).write_bytes(content)
     _drop(window, tmp_path / name)
+    wait_until_settled(window)
     assert words in window.verdict.text and window.model.take == before
 
 

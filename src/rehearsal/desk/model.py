@@ -27,12 +27,12 @@ from rehearsal.tasks.desk_work import (
     LoadedPicture,
     judge_take,
     load_master,
-    look_for,
     new_condition,
+    new_masters,
 )
 from rehearsal.tasks.pictures import warm_up
 from rehearsal.workbook.learning import Lesson, learnt
-from rehearsal.workbook.masters import make_master, refreshed, state
+from rehearsal.workbook.masters import refreshed
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import LogEntry, Master, PrintCondition, Take
 
@@ -75,29 +75,31 @@ class DeskModel(Shelf):
     # ---- opening
 
     def open_files(self, paths: list[str]) -> None:
-        """Take pictures into the workbook and open the first; profiles become print conditions."""
-        opened: Master | None = None
-        for name in paths:
-            path = Path(name)
+        """Take pictures into the workbook and open the last; profiles become print conditions."""
+        pictures = []
+        for path in map(Path, paths):
+            if path.suffix.lower() not in (".icc", ".icm"):
+                pictures.append(path)
+                continue
             try:
-                if path.suffix.lower() in (".icc", ".icm"):
-                    self.add_condition(new_condition(path))
-                    continue
-                opened = self._add_master(path) or opened
-            except (RehearsalError, OSError) as error:
-                text = error.sentence() if isinstance(error, RehearsalError) else f"{error.strerror}: {path}"
-                self.said.emit(text[:1].upper() + text[1:] + ".")
-        if opened is not None:
-            self.open_master(opened)
-        self.lists_changed.emit()
+                self.add_condition(new_condition(path))
+            except RehearsalError as error:
+                self._on_failed("open", error)
+        if pictures:
+            self.jobs.run("open", lambda progress: new_masters(pictures, progress), self._on_opened)
 
-    def _add_master(self, path: Path) -> Master:
-        made = make_master(path)
-        for known in self.masters:
-            if known.digest == made.digest:
-                return self.workbook.put(replace(known, path=made.path, modified=made.modified))
-        look_for(path)
-        return self.workbook.put(made)
+    def _on_opened(self, found: tuple[list[Master], list[RehearsalError]]) -> None:
+        made, errors = found
+        known = {m.digest: m for m in self.masters}
+        kept = [
+            self.workbook.put(replace(known[m.digest], path=m.path, modified=m.modified) if m.digest in known else m)
+            for m in made
+        ]
+        if kept:
+            self.open_master(kept[-1])
+        self.lists_changed.emit()
+        for error in errors:
+            self._on_failed("open", error)
 
     def open_master(self, master: Master) -> None:
         """Open a master's last take, making a first one when it has none."""
@@ -169,10 +171,15 @@ class DeskModel(Shelf):
     def accept_changed_master(self) -> None:
         """Take the edited file as the master from now on and judge again."""
         master = self.master
-        if master is not None and state(master) == "changed":
-            self.workbook.put(refreshed(master))
+        if master is None or self.file_state != "changed":
+            return
+
+        def answer(fresh: Master) -> None:
+            self.workbook.put(fresh)
             self.file_state = "there"
             self._load()
+
+        self.jobs.run("accept", lambda _progress: refreshed(master), answer)
 
     def assume(self, space: str) -> None:
         """Read the open untagged master as a working space from now on."""

@@ -8,18 +8,19 @@ from pathlib import Path
 from typing import Any
 
 from rehearsal.core.colour.lab import lab_to_xyz
+from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.facts import health_warnings, measure
 from rehearsal.core.papers.model import check_destination
-from rehearsal.core.picture.file import Picture, _open, assume_profile, read_picture
+from rehearsal.core.picture.file import Picture, assume_profile, check_picture, read_picture
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.reduce import judging_size, reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.judging import Judgement, JudgeRequest, judge
 from rehearsal.core.sheet.export import tunable
 from rehearsal.core.tuning.apply import TuningMap
-from rehearsal.workbook.masters import find_again, state
+from rehearsal.workbook.masters import find_again, make_master, state
 from rehearsal.workbook.values import Master, PrintCondition, Take
 
 Progress = Callable[[float, str], None]
@@ -53,9 +54,18 @@ def load_master(master: Master, folders: list[Path], progress: Progress) -> tupl
     return master, found, LoadedPicture(picture, Pyramid(pixels, space))
 
 
-def look_for(path: Path) -> None:
-    """Raise PictureError when a file cannot be a picture (its header is read, not its pixels)."""
-    _open(path)
+def new_masters(paths: list[Path], progress: Progress) -> tuple[list[Master], list[RehearsalError]]:
+    """Masters of the files that can be pictures (their headers are read, their bytes hashed), and what was wrong with others."""
+    made: list[Master] = []
+    errors: list[RehearsalError] = []
+    for i, path in enumerate(paths):
+        progress(i / len(paths), f"opening {path.name}")
+        try:
+            check_picture(path)
+            made.append(make_master(path))
+        except RehearsalError as error:
+            errors.append(error)
+    return made, errors
 
 
 def judge_take(
@@ -83,8 +93,6 @@ def judge_take(
 
 def condition_facts(condition: PrintCondition) -> dict[str, Any]:
     """Measured facts of a condition's profile; ``error`` says why when there are none."""
-    from rehearsal.core.errors import RehearsalError
-
     try:
         path = condition.profile_path
         profile = working_space(path[6:]) if path.startswith("space:") else open_profile(path)

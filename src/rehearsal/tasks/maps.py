@@ -9,6 +9,7 @@ from scipy import ndimage
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile
+from rehearsal.core.icc.shared import LastUsed
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.beyond import LIMIT, causes
@@ -127,6 +128,10 @@ class PixelReading:
     cause: str
 
 
+#: The pointer asks for one pixel many times a second.
+_chains: LastUsed[PrintChain] = LastUsed(8)
+
+
 def read_pixel(
     value: np.ndarray, master: Profile, paper: Profile, tuning: Tuning, rendering: Rendering
 ) -> PixelReading:
@@ -136,7 +141,8 @@ def read_pixel(
     tuned = pixel if tuning.is_neutral else TuningMap(tuning, space).pixels(pixel)
     lab = space.to_lab(pixel)[0, 0].astype(np.float64)
     wanted = space.to_lab(tuned)[0].astype(np.float64)
-    chain = PrintChain(master, paper, rendering)
+    key = (master.digest, paper.digest, rendering)
+    chain = _chains.get(key, lambda: PrintChain(master, paper, rendering))
     printed = chain.print_lab(tuned.reshape(1, 3) / 65535.0)
     if rendering.intent == "absolute":
         printed = paper_model(paper).absolute(printed)

@@ -80,6 +80,11 @@ def _open(path: Path) -> Any:
     return image
 
 
+def check_picture(path: Path) -> None:
+    """Raise PictureError when a file cannot be a picture; only its header is read."""
+    _open(path)
+
+
 def _depth(image: Any) -> int:
     return {"uchar": 8, "char": 8, "ushort": 16, "short": 16, "uint": 32, "int": 32}.get(image.format, 32)
 

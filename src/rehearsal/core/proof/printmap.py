@@ -2,36 +2,26 @@
 
 from __future__ import annotations
 
-import threading
-from collections import OrderedDict
-
 import numpy as np
 
 from rehearsal.core.colour.table import cube_nodes, look_up_pixels
-from rehearsal.core.proof.chain import PrintChain, Rendering
+from rehearsal.core.icc.shared import LastUsed
+from rehearsal.core.proof.chain import PrintChain
 
 NODES = 49
 
 
-_tables: OrderedDict[tuple[str, str, Rendering, int], np.ndarray] = OrderedDict()
-_tables_lock = threading.Lock()
-_KEEP = 12
+_tables: LastUsed[np.ndarray] = LastUsed(12)
 
 
 def print_table(chain: PrintChain, nodes: int = NODES) -> np.ndarray:
     """Float32 table (n, n, n, 3) of P over the master's cube, at the nodes of its index curve; the last ones are kept."""
-    key = (chain.space.profile.digest, chain.model.profile.digest, chain.rendering, nodes)
-    with _tables_lock:
-        if key in _tables:
-            _tables.move_to_end(key)
-            return _tables[key]
-    values = cube_nodes(chain.space.index_curve, nodes)
-    made = chain.print_lab(values).astype(np.float32).reshape(nodes, nodes, nodes, 3)
-    with _tables_lock:
-        _tables[key] = made
-        while len(_tables) > _KEEP:
-            _tables.popitem(last=False)
-    return made
+
+    def make() -> np.ndarray:
+        values = cube_nodes(chain.space.index_curve, nodes)
+        return chain.print_lab(values).astype(np.float32).reshape(nodes, nodes, nodes, 3)
+
+    return _tables.get((chain.space.profile.digest, chain.model.profile.digest, chain.rendering, nodes), make)
 
 
 def print_image(chain: PrintChain, pixels: np.ndarray, nodes: int = NODES) -> np.ndarray:

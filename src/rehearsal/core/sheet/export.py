@@ -159,6 +159,8 @@ def write_picture(pixels: np.ndarray, profile: Profile, ppi: float, path: Path) 
         raise PictureError("the ending of the file name is not known", path, "end it in .tif, .jpg or .png")
     if suffix in (".jpg", ".jpeg") and pixels.dtype != np.uint8:
         pixels = np.round(pixels / 257.0).astype(np.uint8)
+    if suffix == ".png" and pixels.shape[2] == 4:
+        raise PictureError("PNG cannot hold printer values of four inks", path, "end the name in .tif or .jpg")
     temporary = ""
     try:
         handle, temporary = tempfile.mkstemp(suffix=suffix, prefix=".rehearsal-", dir=path.parent)

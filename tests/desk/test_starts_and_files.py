@@ -1,0 +1,296 @@
+"""Starting, restarting, and files of all kinds in the window."""
+
+import os
+import shutil
+import sqlite3
+import subprocess
+import sys
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QComboBox, QPushButton
+from pytestqt.qtbot import QtBot
+from tests.conftest import PRESS
+from tests.desk.conftest import pixels, wait_until_settled
+
+from rehearsal.core.colour.difference import delta_e_2000
+from rehearsal.core.errors import PictureError
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.proof.chain import PrintChain
+from rehearsal.core.sheet.layout import Crop
+from rehearsal.desk import start as starting
+from rehearsal.desk.cropping import CropFrame
+from rehearsal.desk.start import make_window
+from rehearsal.desk.stations import station_states
+from rehearsal.desk.window import Window
+from rehearsal.workbook.store import SCHEMA, Workbook
+from rehearsal.workbook.values import Master, Take
+
+PICTURE = QRectF(100, 50, 600, 400)
+
+
+def _program(*arguments: str, **environment: str) -> subprocess.CompletedProcess[str]:
+    env = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY")} | environment
+    return subprocess.run(
+        [sys.executable, "-m", "rehearsal.main", *arguments],
+        capture_output=True,
+        text=True,
+        env=env,
+        check=False,
+        timeout=120,
+    )
+
+
+def test_without_a_display_it_says_so() -> None:
+    done = _program("--demo", QT_QPA_PLATFORM="")
+    assert done.returncode == 2 and "no display found" in done.stderr and "--picture" in done.stderr
+
+
+def test_a_newer_workbook_is_refused_in_one_line(tmp_path: Path) -> None:
+    path = tmp_path / "book.sqlite"
+    Workbook(path).close()
+    db = sqlite3.connect(path)
+    db.execute(f"PRAGMA user_version={SCHEMA + 5}")
+    db.close()
+    done = _program("--workbook", str(path), QT_QPA_PLATFORM="offscreen")
+    lines = [line for line in done.stderr.splitlines() if "propagateSizeHints" not in line]
+    assert done.returncode == 2 and len(lines) == 1 and "newer Rehearsal" in lines[0]
+
+
+def test_a_damaged_workbook_is_told_in_the_window(tmp_path: Path, qtbot: QtBot) -> None:
+    path = tmp_path / "book.sqlite"
+    path.write_bytes(b"nothing of the kind" * 400)
+    window = make_window(Workbook(path), [])
+    window.show()
+    QTest.qWait(100)
+    assert "damaged" in window.verdict.text and "kept as" in window.verdict.text
+    window.close()
+
+
+def test_an_empty_workbook_invites(tmp_path: Path, qtbot: QtBot) -> None:
+    window = make_window(Workbook(tmp_path / "book.sqlite"), [])
+    window.show()
+    QTest.qWait(100)
+    assert window.verdict.text == "Open a picture to begin." and window.model.take is None
+    for i in range(8):
+        window.go(i)
+    window._do_as_last()
+    assert "Open a picture first" in window.verdict.text
+    window.close()
+
+
+def test_files_given_at_the_start(tmp_path: Path, small_cloths: Path, qtbot: QtBot) -> None:
+    window = make_window(Workbook(tmp_path / "book.sqlite"), [str(small_cloths), str(PRESS)])
+    window.show()
+    wait_until_settled(window)
+    assert window.model.master is not None and window.model.master.name == "cloths"
+    assert any(c.profile_path == str(PRESS) for c in window.model.conditions)
+    window.close()
+
+
+def test_an_uncaught_error_is_shown_not_fatal(
+    window: Window, caplog: pytest.LogCaptureFixture, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    starting._install_hooks(window.model.said.emit)
+    try:
+        raise PictureError("the picture is damaged", "a.tif", "export it again")
+    except PictureError as error:
+        sys.excepthook(type(error), error, error.__traceback__)
+    assert window.verdict.text == "The picture is damaged: a.tif: export it again"
+    assert "PictureError" in caplog.text
+    caplog.clear()
+
+
+def test_a_moved_picture_is_found_again(window: Window, qtbot: QtBot) -> None:
+    master = window.model.master
+    assert master is not None
+    path = window.model.workbook.path
+    window.close()
+    old = Path(master.path)
+    (old.parent / "sorted").mkdir()
+    shutil.move(old, old.parent / "sorted" / "other name.tif")
+    again = make_window(Workbook(path), [])
+    again.show()
+    wait_until_settled(again)
+    assert again.model.loaded is not None and again.model.master is not None
+    assert again.model.master.path.endswith("other name.tif")
+    again.close()
+
+
+def test_a_lost_picture_is_one_sentence(window: Window, qtbot: QtBot) -> None:
+    path = window.model.workbook.path
+    for master in window.model.masters:
+        Path(master.path).unlink()
+    window.close()
+    again = make_window(Workbook(path), [])
+    again.show()
+    QTest.qWait(1500)
+    assert "cannot be opened" in again.verdict.text and again.model.take is not None
+    again.close()
+
+
+def test_an_untagged_picture_is_asked_about_once(window: Window, tmp_path: Path) -> None:
+    Image.fromarray(np.random.default_rng(1).integers(0, 255, (60, 90, 3)).astype(np.uint8)).save(tmp_path / "bare.png")
+    window.model.open_files([str(tmp_path / "bare.png")])
+    wait_until_settled(window)
+    window.model.change(print_width_cm=9.0, print_height_cm=6.0)
+    assert window.ribbon.buttons[1].state.ring == "look"
+    window.go(1)
+    box = next(
+        c for c in window.trays[1].findChildren(QComboBox) if c.accessibleName() == "Profile of the untagged picture"
+    )
+    assert box.isVisible() and box.currentText() == "read as sRGB"
+    index = box.findData("P3")
+    box.setCurrentIndex(index)
+    box.activated.emit(index)
+    wait_until_settled(window)
+    assert window.model.loaded is not None and window.model.loaded.picture.profile.description == "Display P3"
+    assert window.ribbon.buttons[1].state.ring == "full"
+    kept = window.model.workbook.get(Master, window.model.master.id) if window.model.master else None
+    assert kept is not None and kept.assumed == "P3"
+
+
+@pytest.mark.parametrize("mode", ["CMYK", "L"])
+def test_grey_and_cmyk_masters_in_the_window(mode: str, window: Window, tmp_path: Path) -> None:
+    image = Image.fromarray(np.tile(np.linspace(0, 255, 90).astype(np.uint8), (60, 1))).convert(mode)
+    path = tmp_path / f"{mode}.tif"
+    image.save(path, icc_profile=PRESS.read_bytes() if mode == "CMYK" else None)
+    window.model.open_files([str(path)])
+    wait_until_settled(window)
+    assert window.model.judgement is not None and window.model.loaded is not None
+    assert window.model.loaded.picture.info.space == ("CMYK" if mode == "CMYK" else "Gray")
+    # the working pixels show the same colours as the file
+    picture, pyramid = window.model.loaded.picture, window.model.loaded.pyramid
+    from rehearsal.core.picture.space import master_space
+
+    ours = pyramid.space.to_lab(pyramid.block(0, 0, 90, 60, 90, 60)).astype(float)
+    assert (
+        np.percentile(delta_e_2000(ours, master_space(picture.profile).to_lab(picture.pixels).astype(float)), 99) < 0.5
+    )
+    placed = window.pair.placed(1)
+    assert placed is not None
+    r = placed.picture.toRect()
+    shown = pixels(window.pair)[r.top() + 3 : r.bottom() - 3, r.left() + 3 : r.right() - 3]
+    assert shown[:, -10:].mean() != shown[:, :10].mean()
+
+
+def test_stopping_from_the_window(window: Window) -> None:
+    window.model.judge()
+    assert "judge" in window.model.jobs.running
+    QTest.qWait(60)
+    window._do_escape()
+    assert window.model.jobs.running == []
+    assert not next(b for b in window.verdict.findChildren(QPushButton) if b.text() == "Stop").isVisible()
+    window.model.judge()
+    wait_until_settled(window)
+    assert window.model.judgement is not None
+
+
+def test_states_of_the_stations(window: Window) -> None:
+    states = station_states(window.model)
+    assert [s.ring for s in states] == [
+        "full",
+        "full",
+        "full",
+        "full",
+        "half",
+        "empty",
+        "look",
+        "full",
+    ]  # the small test picture has few pixels
+    assert states[0].words == "calibrated 9 days ago" and states[1].words == "39 × 26 cm"
+    assert "White Dune" in states[2].words and ": 1" in states[2].words
+    assert "beyond in colour" in states[3].words and "offered" in states[4].words
+    window.model.change(scale_percent=97.0)
+    assert station_states(window.model)[6].ring == "look"
+
+
+def test_taking_another_paper_keeps_a_named_take(window: Window) -> None:
+    take = window.model.take
+    assert take is not None
+    window.model.workbook.put(replace(take, name="For the hall"))
+    window.model.open_take(replace(take, name="For the hall"))
+    wait_until_settled(window)
+    window.model.choose_condition(window.model.conditions[2])
+    assert window.model.take is not None and window.model.take.name == "For the hall"
+    window.model.choose_condition(window.model.conditions[3])
+    assert window.model.condition is not None and window.model.condition.paper == "Windmill Baryta"
+
+
+def test_judgement_follows_the_crop(window: Window) -> None:
+    # the doorway alone is darker than the paper; the whole picture is not all dark
+    whole = window.model.judgement
+    window.model.change(crop=Crop(0.86, 0.3, 0.08, 0.35))
+    wait_until_settled(window)
+    door = window.model.judgement
+    assert whole is not None and door is not None
+    assert door.beyond.by_cause[0] > 2 * whole.beyond.by_cause[0] and door.beyond.colour < whole.beyond.colour
+
+
+def test_the_readout_is_exact(window: Window) -> None:
+    setup, loaded = window.model.setup(), window.model.loaded
+    assert setup is not None and loaded is not None
+    window.verdict.point((160, 120))
+    text = window.verdict._readout.text()
+    value = loaded.pyramid.pixel(160, 120).reshape(1, 3) / 65535.0
+    printed = PrintChain(setup.master, setup.paper, setup.rendering).print_lab(value)[0]
+    assert f"L {printed[0]:5.1f}" in text
+    window.verdict.point(None)
+    assert "Point at" in window.verdict._readout.text()
+
+
+def _drag(
+    frame: CropFrame, at: tuple[float, float], to: tuple[float, float], crop: Crop, proportion: float | None
+) -> Crop | None:
+    frame.begin(QPointF(*at), PICTURE, crop, proportion)
+    frame.drag(QPointF(*to))
+    return frame.end()
+
+
+def test_moving_and_sizing_a_crop() -> None:
+    frame = CropFrame()
+    crop = Crop(0.25, 0.25, 0.5, 0.5)
+    moved = _drag(frame, (400, 250), (460, 250), crop, None)
+    assert moved == Crop(0.35, 0.25, 0.5, 0.5)
+    pushed = _drag(frame, (400, 250), (2000, 2000), crop, None)
+    assert pushed == Crop(0.5, 0.5, 0.5, 0.5)
+    wider = _drag(frame, (550, 350), (610, 350), crop, None)
+    assert wider is not None and wider.width == pytest.approx(0.6) and wider.height == pytest.approx(0.5)
+    assert (wider.x, wider.y) == (0.25, 0.25)
+    square = _drag(frame, (250, 150), (100, 50), crop, 1.0)
+    assert square is not None and square.width == pytest.approx(square.height)
+    assert square.x + square.width == pytest.approx(0.75) and square.y >= -1e-9
+    assert _drag(frame, (110, 60), (300, 300), crop, None) is None
+    assert not frame.active
+
+
+def test_a_take_for_a_lab_goes_by_the_working_space(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
+    lab = next(c for c in window.model.conditions if c.profile_path == "space:sRGB")
+    window.model.choose_condition(lab)
+    wait_until_settled(window)
+    assert window.model.judgement is not None and window.model.judgement.beyond.share > 0
+    window.model.change(print_width_cm=10.0, print_height_cm=6.67)
+    wait_until_settled(window)
+    window.sheet_tray.write_to(tmp_path / "lab.jpg")
+    wait_until_settled(window)
+    QTest.qWait(100)
+    with Image.open(tmp_path / "lab.jpg") as image:
+        assert image.size == (1181, 788) and image.info["icc_profile"] == working_space("sRGB").data
+
+
+def test_closing_at_any_moment_keeps_the_last_stroke(window: Window) -> None:
+    window.model.change(notes="last stroke")
+    take = window.model.take
+    assert take is not None
+    window.model.judge()
+    path = window.model.workbook.path
+    copy = Workbook(path)
+    kept = copy.get(Take, take.id)
+    copy.close()
+    assert kept is not None and kept.notes == "last stroke"
