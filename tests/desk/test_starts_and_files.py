@@ -203,7 +203,7 @@ def test_states_of_the_stations(window: Window) -> None:
         "empty",
         "look",
         "full",
-    ]  # the small test picture has few pixels
+    ]
     assert states[0].words == "calibrated 9 days ago" and states[1].words == "39 × 26 cm"
     assert "White Dune" in states[2].words and ": 1" in states[2].words
     assert "beyond in colour" in states[3].words and "offered" in states[4].words
