@@ -24,6 +24,7 @@ from rehearsal.core.proof.judging import Judgement, JudgeRequest, judge
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
 from rehearsal.core.proof.screenroad import MOVING_NODES, ScreenRoad, ScreenSetup, node_values
+from rehearsal.core.sheet.export import tunable
 from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.core.tuning.values import Tuning
 
@@ -218,6 +219,25 @@ def test_grey_and_cmyk_masters(dune: Profile, press: Profile) -> None:
     ink[:20, :, 3] = 65535
     black_text = judge(JudgeRequest(ink, press, dune))
     assert np.isfinite(black_text.change.mean)
+
+
+def test_working_copy_of_a_cmyk_master_prints_like_the_master(
+    press: Profile, gloss: Profile, rng: np.random.Generator
+) -> None:
+    # the direct chain, press to paper, is the outside road; the copy must keep the press's own black.
+    # (Perceptual differs by design: directly, it also reads the press through its perceptual table.)
+    amount = rng.random((4000, 4)) * [1, 1, 1, 0.9]
+    amount *= np.minimum(1, 2.6 / amount.sum(axis=1))[:, None]
+    ink = np.round(np.concatenate([amount, [[0.6, 0.5, 0.5, 0.95]]]) * 65535).astype(np.uint16)[None]
+    copy, space = tunable(ink, master_space(press))
+    for rendering in CANDIDATES[:2]:
+        direct = PrintChain(press, gloss, rendering).print_lab(ink[0] / 65535.0)
+        ours = PrintChain(space.profile, gloss, rendering).print_lab(copy[0] / 65535.0)
+        gap = delta_e_2000(direct, ours)
+        assert gap.mean() < 0.3 and np.percentile(gap, 99) < 2.0 and gap[-1] < 0.6, rendering
+    assert (
+        delta_e_2000(space.to_lab(copy[0]).astype(float), master_space(press).to_lab(ink[0]).astype(float)).mean() < 0.2
+    )
 
 
 def test_screen_road_against_the_exact_road(cloths: Picture, dune: Profile, screen: Profile) -> None:

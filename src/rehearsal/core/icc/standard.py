@@ -12,7 +12,7 @@ import functools
 import numpy as np
 
 from rehearsal.core.icc.profile import Profile
-from rehearsal.core.icc.write import gamma_tag, gray_profile, matrix_profile, parametric_tag
+from rehearsal.core.icc.write import curve_tag, gamma_tag, gray_profile, matrix_profile, parametric_tag
 
 BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
 WHITE_D50 = np.array([0.9642, 1.0, 0.8249])
@@ -57,6 +57,20 @@ def space_bytes(name: str) -> bytes:
         return gray_profile("Grey, gamma 2.2", gamma_tag(2.2))
     title, primaries, white, curve = _SPACES[name]
     return matrix_profile(title, colorants(primaries, white), curve)
+
+
+def wide_space_bytes(black: float) -> bytes:
+    """ROMM primaries with the sRGB curve lifted so that code 0 is a grey of luminance ``black`` (0 to 0.2).
+
+    A working copy of a picture whose own black is not black (CMYK, table RGB) lives here: the engine then finds
+    the same black point in the copy as in the original, and compensates alike.
+    """
+    _title, primaries, white, _curve = _SPACES["ROMM"]
+    codes = np.linspace(0, 1, 4096)
+    linear = np.where(codes <= 0.04045, codes / 12.92, ((codes + 0.055) / 1.055) ** 2.4)
+    return matrix_profile(
+        "Wide RGB, working copy", colorants(primaries, white), curve_tag(black + (1 - black) * linear)
+    )
 
 
 @functools.cache

@@ -52,12 +52,13 @@ class MasterSpace:
         ramp = np.arange(65536) / 65535.0
         if self.profile.is_matrix:
             to_xyz = Transform([Step(self.profile), Step(xyz_profile(), "relative")])
+            floor = self._floor
             columns = []
             for channel in range(3):
                 probe = np.zeros((65536, 3))
                 probe[:, channel] = ramp
                 total = to_xyz.apply(probe).sum(axis=1)
-                columns.append((total - total[0]) / (total[-1] - total[0]))
+                columns.append(floor + (1 - floor) * (total - total[0]) / (total[-1] - total[0]))
             return np.ascontiguousarray(np.stack(columns, axis=1), dtype=np.float32)
         if self.channels == 1:
             to_xyz = Transform([Step(self.profile), Step(xyz_profile(), "relative")])
@@ -79,8 +80,15 @@ class MasterSpace:
     def matrix(self) -> np.ndarray:
         """(3, 3) linear RGB to XYZ divided by the D50 white; matrix profiles only."""
         to_xyz = Transform([Step(self.profile), Step(xyz_profile(), "relative")])
-        columns = to_xyz.apply(np.eye(3)).T
+        columns = (to_xyz.apply(np.eye(3)) - to_xyz.apply(np.zeros((1, 3)))).T / (1 - self._floor)
         return np.ascontiguousarray(columns / np.array([[0.9642], [1.0], [0.8249]]))
+
+    @functools.cached_property
+    def _floor(self) -> float:
+        """Linear light of code 0: above 0 in spaces whose black is not black."""
+        to_xyz = Transform([Step(self.profile), Step(xyz_profile(), "relative")])
+        black, white = to_xyz.apply(np.array([[0.0, 0.0, 0.0], [1.0, 1.0, 1.0]]))
+        return float(max(black[1] / white[1], 0.0))
 
     @functools.cached_property
     def index_curve(self) -> IndexCurve:

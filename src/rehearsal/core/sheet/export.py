@@ -18,7 +18,9 @@ import numpy as np
 
 from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.errors import PictureError
-from rehearsal.core.icc import Profile, Step, Transform
+from rehearsal.core.icc import Profile, Step, Transform, source_black
+from rehearsal.core.icc.shared import per_profile
+from rehearsal.core.icc.standard import wide_space_bytes
 from rehearsal.core.picture.file import Picture
 from rehearsal.core.picture.reduce import encode_linear
 from rehearsal.core.picture.space import MasterSpace, master_space
@@ -132,13 +134,20 @@ def make_pixels(picture: Picture, plan: ExportPlan, progress: Progress = _silent
 
 
 def tunable(pixels: np.ndarray, space: MasterSpace) -> tuple[np.ndarray, MasterSpace]:
-    """Pixels in a space that can be tuned: the same when it is matrix RGB, else ROMM RGB."""
-    from rehearsal.core.icc.standard import working_space
-
+    """Pixels in a space that can be tuned: the same when it is matrix RGB, else a wide RGB with the same black."""
     if space.profile.is_matrix:
         return pixels, space
-    wide = working_space("ROMM")
-    return convert_pixels(pixels, space.profile, wide, Rendering("relative", False), 16), master_space(wide)
+    wide = working_copy_space(space.profile)
+    return convert_pixels(pixels, space.profile, wide.profile, Rendering("relative", False), 16), wide
+
+
+def _working_copy_space(profile: Profile) -> MasterSpace:
+    black = 0.0 if profile.channels == 1 else float(np.clip(source_black(profile, "relative")[1], 0, 0.2))
+    return master_space(Profile(wide_space_bytes(black), f"working copy of {profile.where}"))
+
+
+#: The space of the working copy of a picture in a grey, CMYK or table profile.
+working_copy_space = per_profile(_working_copy_space, keep=8)
 
 
 def suggest_name(picture: str, printer: str, paper: str, rendering: Rendering, suffix: str) -> str:
