@@ -9,6 +9,8 @@ from PyQt6.QtCore import QRectF
 HEADER = 26
 GAP = 14
 MARGIN = 0.045
+#: A sheet much larger than its print runs out of the pane, so that the picture keeps the room.
+MOST_SHEET = 1.3
 
 
 @dataclass(frozen=True)
@@ -58,8 +60,7 @@ def place(pane: QRectF, width: float, height: float, zoom: Zoom, sheet: tuple[fl
         sheet: width and height of the sheet over those of the picture; (0, 0) for a plain mount.
     """
     grow_x, grow_y = _grow(width, height, sheet)
-    fit = min(pane.width() / (width * grow_x), pane.height() / (height * grow_y))
-    scale = zoom.scale or fit
+    scale = zoom.scale or fit_scale(pane, width, height, sheet)
     w, h = width * scale, height * scale
     if zoom.scale and (w > pane.width() or h > pane.height()):
         x = pane.center().x() - zoom.x * w
@@ -80,8 +81,8 @@ def _grow(width: float, height: float, sheet: tuple[float, float]) -> tuple[floa
 
 
 def fit_scale(pane: QRectF, width: float, height: float, sheet: tuple[float, float] = (0.0, 0.0)) -> float:
-    """Scale at which picture and mount just fit."""
-    grow_x, grow_y = _grow(width, height, sheet)
+    """Scale at which picture and mount (or a good part of a large sheet) just fit."""
+    grow_x, grow_y = (min(grow, MOST_SHEET) for grow in _grow(width, height, sheet))
     return min(pane.width() / (width * grow_x), pane.height() / (height * grow_y))
 
 

@@ -6,7 +6,18 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
+from PyQt6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QWidget
 
 from rehearsal.core.proof.screenroad import Painter
@@ -225,7 +236,11 @@ class PairView(QWidget):
         painter.setFont(theme.font(theme.LARGE))
         painter.setPen(self.room.colour("text"))
         busy = "load" in self.model.jobs.running
-        text = "Reading the picture…" if busy else "Drop a picture here, or open one with Ctrl+O."
+        text = (
+            "Reading the picture…"
+            if busy
+            else "Drop a picture here, or open one with Ctrl+O.\nPrinter profiles can be dropped as well."
+        )
         painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
 
     def _paint_side(self, painter: QPainter, pane: int, content: int) -> None:
@@ -253,7 +268,9 @@ class PairView(QWidget):
         left, right = self.header_texts(content)
         ground = self.room.surround
         painter.setPen(QColor(0xEC, 0xEC, 0xEC) if ground < 0x80 else QColor(0x10, 0x10, 0x10))
+        room = rect.width() - QFontMetricsF(theme.font(theme.SMALL)).horizontalAdvance(right) - 16
         painter.setFont(theme.font())
+        left = QFontMetricsF(theme.font()).elidedText(left, Qt.TextElideMode.ElideRight, max(room, 60))
         painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, left)
         painter.setFont(theme.font(theme.SMALL))
         painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, right)

@@ -141,5 +141,7 @@ class Rack(QWidget):
                     if self.model.take is not None and take.id == self.model.take.id:
                         self._tree.setCurrentItem(item)
                 top.setExpanded(True)
-        self._strip.words = f"Rack: {len(masters)} pictures, {count} takes"
+        pictures = "1 picture" if len(masters) == 1 else f"{len(masters)} pictures"
+        takes = "1 take" if count == 1 else f"{count} takes"
+        self._strip.words = f"Rack: {pictures}, {takes}"
         self._strip.update()

@@ -9,6 +9,7 @@ import sys
 import threading
 import traceback
 from pathlib import Path
+from time import monotonic
 from types import TracebackType
 
 from PyQt6.QtCore import QTimer
@@ -22,6 +23,8 @@ from rehearsal.desk.window import Window
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Take
 
+#: A picture of the window is taken after so many seconds whatever is still under way.
+_MOST_SECONDS = 60.0
 _log = logging.getLogger("rehearsal")
 
 
@@ -112,10 +115,12 @@ def start(given: list[str]) -> int:
 def _picture_when_ready(window: Window, path: Path) -> None:
     """Write a picture of the window once nothing is being worked on, and close."""
     timer = QTimer(window)
+    end = monotonic() + _MOST_SECONDS
 
     def look() -> None:
         model = window.model
-        if model.judgement_is_current and model.facts and not model.jobs.running:
+        ready = model.judgement_is_current and model.facts and not model.jobs.running
+        if ready or monotonic() > end:
             timer.stop()
             window.grab().save(str(path))
             print(f"rehearsal: a picture of the window is in {path}")

@@ -38,6 +38,7 @@ class PaperTray(Tray):
         """Shelf at the left, card at the right."""
         shelf = self.column("Print conditions", 610)
         self._table = table(_HEADS, "Print conditions", 21)
+        self._table.horizontalHeader().setStretchLastSection(False)
         self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self._table.currentCellChanged.connect(self._on_row)
         shelf.add(self._table)

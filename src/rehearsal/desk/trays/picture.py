@@ -59,7 +59,7 @@ class PictureTray(Tray):
     def _build_size(self) -> None:
         column = self.column("Print size", 250)
         form = Form()
-        self._common = choice([("choose a common size", None), *((s.name, s) for s in COMMON_SIZES)])
+        self._common = choice([("choose…", None), *((s.name, s) for s in COMMON_SIZES)])
         self._common.activated.connect(self._choose_common)
         form.row("Common sizes", self._common)
         self._unit = choice([("cm", 1.0), ("in", 2.54)])
