@@ -12,6 +12,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from hypothesis import settings
 
 from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
@@ -20,6 +21,10 @@ from rehearsal.core.picture.reduce import reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.sheet.export import write_picture
 from rehearsal.demo.make import demo_folder
+
+# the same examples on every machine, however slow it is
+settings.register_profile("house", deadline=None, derandomize=True)
+settings.load_profile("house")
 
 REFERENCE = Path(__file__).parent / "reference"
 #: From the Debian package libgs-common: a press profile with three intents.

@@ -163,6 +163,17 @@ def test_errors_are_one_line(
     assert captured.out == "" and small_cloths.read_bytes() == before
 
 
+def test_a_scanner_profile_is_no_paper(capsys: pytest.CaptureFixture[str], small_cloths: Path, tmp_path: Path) -> None:
+    from rehearsal.core.icc import Profile, write
+
+    tags = Profile(Path(PAPER).read_bytes()).tags
+    scanner = tmp_path / "scanner.icc"
+    scanner.write_bytes(write.assemble({k: tags[k] for k in ("desc", "cprt", "wtpt", "A2B0")}, "scnr", "RGB ", "Lab "))
+    assert run(["judge", str(small_cloths), "--paper", str(scanner)]) == 2
+    error = capsys.readouterr().err
+    assert "scanner profile can only be read from" in error and "choose a printer profile" in error
+
+
 @pytest.mark.parametrize(
     "arguments", [["judge"], ["judge", "a.tif", "--paper", "b", "--intent", "best"], ["convert", "a", "--out", "b"]]
 )

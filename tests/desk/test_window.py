@@ -316,6 +316,13 @@ def test_crop_size_and_resolution(window: Window, take: Callable[[], Take]) -> N
     QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=middle + QPoint(-30, 0))
     moved = take().crop
     assert moved.x < 0.08 and moved.width == pytest.approx(1.25 * 300 / 450)
+    window.pair.setFocus()
+    press(window, Qt.Key.Key_Right)
+    assert take().crop.x == pytest.approx(moved.x + 0.02)
+    press(window, Qt.Key.Key_Left, Qt.KeyboardModifier.ControlModifier)
+    assert take().crop.width == pytest.approx(moved.width * 0.95) and take().crop.height == pytest.approx(0.95)
+    press(window, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
+    assert take().crop.height <= 1 and take().crop.width / take().crop.height == pytest.approx(moved.width)
     _click(_button(tray, "Turn the print"))
     assert take().print_height_cm == pytest.approx(25.4)
     _click(_button(tray, "Whole picture"))

@@ -11,6 +11,18 @@ _GRIP = 14.0
 _LEAST = 0.03
 
 
+def crop_by_key(crop: Crop, step: tuple[float, float], size: bool) -> Crop:
+    """A crop moved by a quarter of an arrow's step, or made larger (right, up) or smaller about its middle."""
+    w, h = crop.width, crop.height
+    x, y = crop.x + step[0] / 4, crop.y + step[1] / 4
+    if size:
+        grow = 1.05 if step[0] > 0 or step[1] < 0 else 0.95
+        grow = min(grow, 1 / w, 1 / h)
+        x, y = crop.x + w * (1 - grow) / 2, crop.y + h * (1 - grow) / 2
+        w, h = w * grow, h * grow
+    return Crop(min(max(x, 0.0), 1 - w), min(max(y, 0.0), 1 - h), w, h)
+
+
 class CropFrame:
     """A crop being dragged; keeps the wanted proportion when there is one."""
 

@@ -20,13 +20,15 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
+from rehearsal.core.picture.pyramid import soft_look
 from rehearsal.core.proof.screenroad import Painter
 from rehearsal.core.sheet.layout import Crop, sheet_size
 from rehearsal.desk import theme
-from rehearsal.desk.cropping import CropFrame
+from rehearsal.desk.cropping import CropFrame, crop_by_key
 from rehearsal.desk.geometry import HEADER, Placed, Zoom, fit_scale, panes, place
 from rehearsal.desk.model import DeskModel
 from rehearsal.desk.pairmaps import PairMaps
+from rehearsal.desk.stations import header_texts
 
 MODES = ("pair", "large", "curtain")
 _MOST_SCALE = 16.0
@@ -277,22 +279,7 @@ class PairView(QWidget):
 
     def header_texts(self, content: int) -> tuple[str, str]:
         """Name and state at the head of a pane."""
-        from rehearsal.desk.words import rendering_words, view_words
-
-        take, master = self.model.take, self.model.master
-        if take is None or master is None:
-            return "", ""
-        if self.mode == "curtain":
-            condition = self.model.condition
-            return master.name, f"{condition.paper if condition else ''}, {rendering_words(take.rendering)}"
-        road = self.model.road
-        if content == 0:
-            held = road is not None and road.hold < 0.995
-            return master.name, "held at the paper's lightness" if held else "the picture, at full brightness"
-        condition = self.model.condition
-        paper = condition.paper if condition else ""
-        outshines = ", paper brighter than this screen" if road is not None and road.outshines else ""
-        return f"{paper}, {rendering_words(take.rendering)}", view_words(take.view) + outshines
+        return header_texts(self.model, content, self.mode)
 
     def _mount_colour(self, content: int) -> QColor:
         road = self.model.road
@@ -312,7 +299,7 @@ class PairView(QWidget):
         side = self._sides[content]
         wanted = (key, id(painter), self.soft)
         if side.key != wanted:
-            source = self._softened(block) if self.soft else block
+            source = soft_look(block) if self.soft else block
             reuse = side.buffer if side.buffer is not None and side.buffer.shape == source.shape[:2] else None
             side.image = None
             side.buffer = painter.paint(source, reuse)
@@ -324,18 +311,6 @@ class PairView(QWidget):
         if road is None:
             return None
         return road.master if content == 0 else self.model.painter
-
-    @staticmethod
-    def _softened(block: np.ndarray) -> np.ndarray:
-        from scipy import ndimage
-
-        sigma = max(block.shape[:2]) / 90
-        small = block[::3, ::3].astype(np.float32)
-        blurred = np.stack([ndimage.gaussian_filter(small[..., c], sigma / 3) for c in range(3)], axis=-1)
-        zoomed = ndimage.zoom(
-            blurred, (block.shape[0] / blurred.shape[0], block.shape[1] / blurred.shape[1], 1), order=1
-        )
-        return np.ascontiguousarray(np.clip(zoomed, 0, 65535).astype(np.uint16))
 
     def _visible_block(self, placed: Placed, whole: bool) -> tuple[np.ndarray, object]:
         """16-bit pixels of the visible part at device resolution; both panes share the last one."""
@@ -491,14 +466,17 @@ class PairView(QWidget):
             self.set_zoom(Zoom(min(scale, _MOST_SCALE), box[0] + box[2] / 2, box[1] + box[3] / 2))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Arrows pan; the rest goes to the window."""
+        """Arrows pan, or move the crop while it is being set; the rest goes to the window."""
         if event is None:
             return
         steps = {
             Qt.Key.Key_Left: (-0.08, 0), Qt.Key.Key_Right: (0.08, 0), Qt.Key.Key_Up: (0, -0.08), Qt.Key.Key_Down: (0, 0.08),
         }  # fmt: skip
         step = steps.get(Qt.Key(event.key()))
-        if step is None or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+        control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        if step is not None and self.cropping:
+            self.model.change(crop=crop_by_key(self.crop, step, control))
+        elif step is None or control:
             super().keyPressEvent(event)
         elif self.mode == "curtain" and not self.zoom.scale:
             self.curtain = min(max(self.curtain + step[0] / 2, 0.0), 1.0)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from rehearsal.desk.model import DeskModel
 from rehearsal.desk.ribbon import STATIONS, StationState
-from rehearsal.desk.words import share_words
+from rehearsal.desk.words import rendering_words, share_words, view_words
 from rehearsal.tasks.ticketing import TicketRequest, cautions
 
 
@@ -118,3 +118,18 @@ def _log(model: DeskModel) -> StationState:
         return StationState("full", f"printed {entries[-1].when}")
     count = sum(e.condition == condition.id for e in model.log)
     return StationState("empty", f"{count} prints on this paper" if count else "not printed")
+
+
+def header_texts(model: DeskModel, content: int, mode: str) -> tuple[str, str]:
+    """Name and state at the head of the picture's pane (content 0) or the take's (1)."""
+    take, master, condition, road = model.take, model.master, model.condition, model.road
+    if take is None or master is None:
+        return "", ""
+    paper = f"{condition.paper if condition else ''}, {rendering_words(take.rendering)}"
+    if mode == "curtain":
+        return master.name, paper
+    if content == 0:
+        held = road is not None and road.hold < 0.995
+        return master.name, "held at the paper's lightness" if held else "the picture, at full brightness"
+    outshines = ", paper brighter than this screen" if road is not None and road.outshines else ""
+    return paper, view_words(take.view) + outshines

@@ -45,7 +45,7 @@ class PictureTray(Tray):
         crop.add(self._fit)
         crop.add(
             quiet(
-                "Drag the frame or its corners on the picture at the left. Everything after is judged inside it.",
+                "Drag the frame or its corners at the left, or use the arrow keys (Ctrl: size). Everything after is judged inside it.",
                 wrap=True,
             )
         )
