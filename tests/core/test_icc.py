@@ -81,6 +81,34 @@ def test_integer_and_float_roads_agree(dune: Profile, rng: np.random.Generator) 
     assert np.abs(octets - np.clip(exact, 0, 1)).max() < 0.008
 
 
+@pytest.mark.parametrize("space", ["gray", "sRGB", "press"])
+@pytest.mark.parametrize("kind", [np.uint8, np.uint16, np.float32, np.float64])
+def test_every_kind_of_sample(space: str, kind: type, press: Profile, rng: np.random.Generator) -> None:
+    profile = press if space == "press" else working_space(space)
+    codes = rng.integers(0, 256, (300, profile.channels))
+    values = (codes * (257 if kind == np.uint16 else 1)).astype(kind)
+    if np.issubdtype(kind, np.floating):
+        values = (codes / 255.0).astype(kind)
+    exact = to_lab(profile, codes / 255.0)
+    for out in (np.float32, np.float64):
+        lab = Transform([Step(profile), Step(lab_profile())], kind, out).apply(values)
+        assert lab.dtype == out and np.abs(lab - exact).max() < 0.05
+
+
+def test_chains_of_many_steps_and_adaptation() -> None:
+    # three spaces in a row leave an sRGB colour where it was; absolute white follows the adaptation asked for
+    srgb, wide = working_space("sRGB"), working_space("ROMM")
+    values = np.array([[0.2, 0.5, 0.8], [1.0, 1.0, 1.0]])
+    chain = Transform([Step(srgb), Step(wide, "relative"), Step(wide), Step(srgb, "relative")])
+    np.testing.assert_allclose(chain.apply(values), values, atol=2e-3)
+    bluish = open_profile("/usr/share/color/icc/colord/Gamma6500K.icc")
+    full, none = (
+        Transform([Step(bluish), Step(lab_profile(), "absolute", False, state)]).apply(values[1:])[0]
+        for state in (1.0, 0.0)
+    )
+    assert abs(full[2]) < 1 and none[2] < -10
+
+
 def test_matrix_profile_keeps_what_was_written() -> None:
     made = Profile(space_bytes("opRGB"), "made")
     assert (made.space, made.header.version, made.description) == ("RGB", 4.3, "opRGB IEC 61966-2-5")
