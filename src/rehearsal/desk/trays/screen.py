@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QDateEdit, QFileDialog
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import open_profile
 from rehearsal.core.papers.model import check_destination
-from rehearsal.core.screen.brightness import USUAL_LIGHT
+from rehearsal.core.screen.brightness import USUAL_LIGHT, BrightnessAdvice
 from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 
@@ -42,7 +42,8 @@ class ScreenTray(Tray):
         form = Form()
         self._date = QDateEdit()
         self._date.setDisplayFormat("yyyy-MM-dd")
-        self._date.setMaximumDate(QDate.currentDate())
+        self._date.setDateRange(QDate(2000, 1, 1), QDate.currentDate())
+        self._date.setSpecialValueText("never")
         self._date.setButtonSymbols(QDateEdit.ButtonSymbols.NoButtons)
         self._date.dateChanged.connect(lambda d: self.model.set_screen(calibrated=d.toString("yyyy-MM-dd")))
         form.row("Last calibrated", self._date)
@@ -113,6 +114,17 @@ class ScreenTray(Tray):
             sixths = round(advice.rest * 6)
             self.model.change(tuning=take.tuning.with_value("lightness", take.tuning.lightness + sixths))
 
+    def _advice_text(self, advice: BrightnessAdvice | None) -> str:
+        facts, own = self.model.condition_facts, self.model.screen.contrast
+        if advice is None or facts is None:
+            return "Choose a paper first."
+        if not 1 < facts["contrast"] < 10000:
+            return advice.words
+        text = f"{advice.words}\nThis paper holds {facts['contrast']:.0f} : 1, the screen {own:.0f} : 1"
+        if own < facts["contrast"]:
+            return f"{text}: the screen cannot show how deep this paper's black is."
+        return f"{text}: its blacks are shown as they print, unless the view is fitted to the screen."
+
     def refresh(self) -> None:
         """Follow the model."""
         screen = self.model.screen
@@ -138,7 +150,7 @@ class ScreenTray(Tray):
             + trust.words[:1].upper() + trust.words[1:] + "."
         )  # fmt: skip
         advice = self.model.brightness
-        self._advice.setText(advice.words if advice else "Choose a paper first.")
+        self._advice.setText(self._advice_text(advice))
         self._lighten.setVisible(advice is not None and abs(advice.rest) >= 1 / 6)
         if advice is not None:
             verb = "Lighten" if advice.rest > 0 else "Darken"

@@ -1,0 +1,130 @@
+"""What the program says: verdicts, shares, tickets' words, made from figures."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from tests.conftest import demo_profile
+
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.proof.advice import Advice, rendering_name
+from rehearsal.core.proof.areas import cause_in_words
+from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
+from rehearsal.core.proof.chain import Rendering, switch_is_fixed
+from rehearsal.core.proof.judging import Judgement, JudgeRequest, judge
+from rehearsal.core.proof.modelling import in_words
+from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.tuning.values import in_words as tuning_words
+from rehearsal.desk.keys import KEYS, keys_html
+from rehearsal.desk.trays.judge import IntentCard
+from rehearsal.desk.verdict import readout_text, verdict_sentence, why_html
+from rehearsal.desk.words import INTENT_KEYS, VIEWS, rendering_words, share_words
+from rehearsal.tasks.maps import PixelReading
+
+
+@pytest.fixture(scope="module")
+def judged() -> Judgement:
+    pixels = np.full((200, 300, 3), 34000, np.uint16)
+    pixels[40:120, 60:200] = (62000, 15000, 1500)
+    pixels[150:, :] = 200
+    request = JudgeRequest(
+        pixels, working_space("ROMM"), demo_profile("SK24_WhiteDune_Hi.icc"), screen=working_space("sRGB")
+    )
+    return judge(request)
+
+
+@pytest.mark.parametrize(
+    ("share", "words"), [(0, "0 %"), (0.04, "< 0.1 %"), (4.06, "4.1 %"), (25.2, "25 %"), (100, "100 %")]
+)
+def test_shares(share: float, words: str) -> None:
+    assert share_words(share) == words
+
+
+def test_the_verdict_names_what_matters(judged: Judgement) -> None:
+    text = verdict_sentence(judged)
+    colour = judged.beyond.colour
+    assert text.startswith(f"{share_words(colour)} of the picture lies beyond this paper in colour")
+    assert judged.areas[0].hue in text or judged.areas[1].hue in text
+    assert "deeper than this paper's black" in text
+
+
+def test_the_verdict_when_all_is_well() -> None:
+    grey = np.full((60, 60, 3), 50000, np.uint16)
+    result = judge(JudgeRequest(grey, working_space("sRGB"), demo_profile("SK24_SluiceGloss_Hi.icc")))
+    assert verdict_sentence(result).startswith("Everything in this picture can be printed")
+
+
+@pytest.mark.parametrize(
+    ("verdict", "rendering", "words"),
+    [("no_visible_difference", Rendering(), "look the same"), ("close", Rendering(), "stays"),
+     ("clear", Rendering("relative", True), "is right here"), ("clear", Rendering("perceptual", True), "would serve this picture better")],
+)  # fmt: skip
+def test_the_advice_in_words(verdict: str, rendering: Rendering, words: str, judged: Judgement) -> None:
+    assert words in verdict_sentence(replace(judged, advice=Advice(rendering, verdict, ())))
+
+
+def test_why_shows_the_figures(judged: Judgement) -> None:
+    html = why_html(judged)
+    for candidate in judged.candidates:
+        assert rendering_name(candidate.rendering) in html and f"{candidate.score:.2f}" in html
+    assert f"mean {judged.change.mean:.1f}" in html and "This screen cannot show" in html
+    assert all(reason in html for reason in judged.advice.reasons)
+
+
+def test_areas_in_words(judged: Judgement) -> None:
+    area = judged.areas[0]
+    assert cause_in_words(replace(area, at_edge=True)) == "at the edge"
+    assert cause_in_words(replace(area, at_edge=False, mixed=False, cause="too_light")) == "too light"
+    assert cause_in_words(replace(area, at_edge=False, mixed=True, cause="too_dark")) == "dark and saturated"
+
+
+def test_modelling_in_words() -> None:
+    assert [in_words(v) for v in (0.95, 0.9, 0.8, 0.69, None)] == [
+        "kept",
+        "kept",
+        "softened",
+        "going flat",
+        "nothing to show",
+    ]
+
+
+def test_tuning_in_words() -> None:
+    words = tuning_words(Tuning(lightness=2, contrast=-5, strength=4, warmth=-10))
+    assert words == ["+0.33 stop on the middle tones", "contrast -5", "colour strength +4 %", "cooler by 10 mired"]
+    assert tuning_words(Tuning()) == []
+
+
+def test_readout_has_units_and_cause() -> None:
+    reading = PixelReading(np.array([50.0, 30, 40]), np.array([52.0, 20, 30]), 6.3, 5.1, "too saturated")
+    text = readout_text(reading)
+    assert "C  50.0" in text and "h  53°" in text and "ΔE₀₀ 6.3, too saturated by 5.1" in text
+    assert "too saturated" not in readout_text(replace(reading, cause=""))
+
+
+def test_every_view_and_intent_has_its_key() -> None:
+    assert set(VIEWS) == set(VIEW_ORDER)
+    keys = {k.key: k for k in KEYS}
+    for view, (_name, key, _tip) in VIEWS.items():
+        assert keys[key].argument == view
+    for rendering, _name, key in INTENT_KEYS:
+        assert keys[key].argument == (rendering.intent, rendering.compensate)
+        assert rendering_words(rendering).split(",")[0] in keys[key].words
+    assert all(k.words in keys_html() for k in KEYS)
+
+
+def test_a_fixed_switch_says_why() -> None:
+    four, two = demo_profile("SK24_WindmillBaryta_Hi.icc"), demo_profile("SK24_WhiteDune_Hi.icc")
+    assert "Version 4" in switch_is_fixed("perceptual", four) and switch_is_fixed("perceptual", two) == ""
+    assert switch_is_fixed("absolute", two) and switch_is_fixed("relative", four) == ""
+
+
+def test_cards_carry_the_same_rows(judged: Judgement, qapp: object) -> None:
+    from rehearsal.desk.theme import ROOMS
+
+    rows = []
+    for figures in judged.candidates:
+        card = IntentCard(figures.rendering, "x", "1", ROOMS["mid"])
+        card.show_figures(figures, False)
+        rows.append([row.split()[0] for row in card._rows])
+        card.deleteLater()
+    assert all(row == ["change", "modelling", "flat"] for row in rows)
