@@ -197,6 +197,21 @@ def test_damaged_profiles_never_crash(which: int, damage: list[tuple[int, int]])
     _use(bytes(data))
 
 
+@pytest.mark.parametrize("name", ["A2B0", "B2A1"])
+@pytest.mark.parametrize(("place", "value"), [(8, 255), (8, 0), (9, 255), (10, 255), (10, 1), (10, 0)])
+def test_huge_counts_in_a_table_are_refused(name: str, place: int, value: int) -> None:
+    # channels in, channels out and nodes per side of a lut16Type (ICC.1:2022, 10.10)
+    import struct
+
+    data = bytearray(_REAL[2])
+    count = struct.unpack(">I", data[128:132])[0]
+    entries = [struct.unpack(">4sII", data[132 + 12 * i : 144 + 12 * i]) for i in range(count)]
+    offset = next(o for n, o, _s in entries if n == name.encode())
+    data[offset + place] = value
+    with pytest.raises(ProfileError, match="is damaged"):
+        Profile(bytes(data), "huge.icc")
+
+
 @settings(max_examples=60, deadline=None)
 @given(which=st.integers(0, 2), share=st.floats(0, 1))
 def test_truncated_profiles_never_crash(which: int, share: float) -> None:

@@ -6,6 +6,7 @@ then 12 bytes a tag (signature, offset, size).
 
 from __future__ import annotations
 
+import math
 import struct
 from dataclasses import dataclass
 
@@ -96,10 +97,12 @@ def _check_table(name: str, raw: bytes, where: str) -> None:
     """Refuse tables whose node count does not fit their bytes (huge counts make a reader loop or allocate)."""
     kind = raw[:4]
     if kind in (b"mft1", b"mft2"):
+        if len(raw) < 52:
+            raise _refuse(f"the table {name!r} is damaged", where)
         inputs, outputs, grid = raw[8], raw[9], raw[10]
         width = 1 if kind == b"mft1" else 2
-        nodes = float(grid) ** inputs * outputs * width
-        if not 0 < inputs <= 15 or not 0 < outputs <= 15 or grid < 2 or nodes > len(raw):
+        sane = 0 < inputs <= 15 and 0 < outputs <= 15 and grid >= 2
+        if not sane or grid**inputs * outputs * width > len(raw):
             raise _refuse(f"the table {name!r} is damaged", where)
     elif kind in (b"mAB ", b"mBA "):
         _check_mab(name, raw, where)
@@ -115,7 +118,7 @@ def _check_mab(name: str, raw: bytes, where: str) -> None:
     if clut:
         if clut + 20 > len(raw) or not 0 < inputs <= 15:
             raise _refuse(f"the table {name!r} is damaged", where)
-        nodes = float(np.prod([float(g) for g in raw[clut : clut + inputs]])) * raw[9] * max(1, raw[clut + 16])
+        nodes = math.prod(raw[clut : clut + inputs]) * raw[9] * max(1, raw[clut + 16])
         if nodes > len(raw) - clut or min(raw[clut : clut + inputs]) < 2:
             raise _refuse(f"the table {name!r} is damaged", where)
 
