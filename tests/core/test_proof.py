@@ -189,6 +189,18 @@ def test_advice_says_when_nothing_is_to_be_seen(dune: Profile) -> None:
     assert result.advice.rendering == Rendering("relative", True)
 
 
+@pytest.mark.parametrize("asked", [Rendering("absolute", False), Rendering("saturation", True)])
+def test_only_candidates_are_advised(asked: Rendering, press: Profile) -> None:
+    # on a dark-white press the absolute intent scores best against the screen, and still is no candidate
+    pixels = np.full((60, 60, 3), 52000, np.uint16)
+    pixels[20:40] = (45000, 9000, 5000)
+    result = judge(JudgeRequest(pixels, working_space("sRGB"), press, rendering=asked))
+    assert asked in [c.rendering for c in result.candidates]
+    assert result.advice.rendering in CANDIDATES
+    plain = judge(JudgeRequest(pixels, working_space("sRGB"), press))
+    assert result.advice == plain.advice
+
+
 def test_a_prescription_stands(cloths: Picture, dune: Profile) -> None:
     wish = Rendering("relative", False)
     result = _judged(cloths, dune, rendering=wish, default=wish, prescribed=True)

@@ -22,8 +22,6 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-ROW_HEIGHT = 25
-
 
 def heading(text: str) -> QLabel:
     """Heading of a column."""

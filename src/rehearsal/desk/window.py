@@ -70,7 +70,6 @@ class Window(QMainWindow):
         self._connect()
         self._add_shortcuts()
         self._map_pressed: dict[str, float] = {}
-        self._hold_on = True
         self.station = _JUDGE
         self.room = "mid"
         self._restore()

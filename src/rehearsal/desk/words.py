@@ -42,8 +42,3 @@ def share_words(share: float) -> str:
     if share < 0.1:
         return "< 0.1 %"
     return f"{share:.0f} %" if share >= 9.5 else f"{share:.1f} %"
-
-
-def stops_words(stops: float) -> str:
-    """Stops with sign, to a tenth."""
-    return f"{stops:+.1f} stops"

@@ -16,8 +16,6 @@ from rehearsal.core.errors import ProfileError
 
 FLAG_NOCACHE = 0x0040
 FLAG_NOOPTIMIZE = 0x0100
-FLAG_COMPENSATE = 0x2000
-FLAG_HIGHRES = 0x0400
 
 _messages = threading.local()
 #: Opening profiles and making transforms read shared tags; applying a transform does not need it.

@@ -27,7 +27,6 @@ _CLASSES = {
 }
 _DO = "choose another profile, or fetch this one again from where it came"
 MAX_TAGS = 256
-MAX_TABLE = 64_000_000
 
 
 @dataclass(frozen=True)

@@ -15,7 +15,6 @@ from rehearsal.core.icc import (
     Step,
     Transform,
     destination_black,
-    lab_profile,
     source_black,
     xyz_profile,
 )
@@ -103,10 +102,6 @@ class PrintChain:
     def print_lab(self, values: np.ndarray) -> np.ndarray:
         """P: media-relative Lab (m, 3) of master values (m, k), 0 to 1."""
         return in_parts(values, 3, lambda v: self.model.to_lab.apply(np.clip(self._to_device.apply(v), 0, 1)))
-
-    def print_absolute(self, values: np.ndarray) -> np.ndarray:
-        """Pa: absolute Lab (m, 3)."""
-        return self.model.absolute(self.print_lab(values))
 
     @functools.cached_property
     def blacks(self) -> tuple[np.ndarray, np.ndarray]:
@@ -210,8 +205,3 @@ def held_brightness(leg: ScreenLeg) -> float:
         return 1.0
     to_xyz = Transform([Step(leg.screen), Step(xyz_profile(), "relative")])
     return float(min(1.0, to_xyz.apply(leg.paper_rgb[None])[0][1]))
-
-
-def lab_of(values: np.ndarray, profile: Profile) -> np.ndarray:
-    """Lab (m, 3) of device values (m, k), 0 to 1, relative colorimetric."""
-    return Transform([Step(profile), Step(lab_profile(), "relative")]).apply(values)

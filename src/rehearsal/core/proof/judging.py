@@ -143,7 +143,7 @@ def judge(request: JudgeRequest, progress: Progress = _silent) -> Judgement:
     fitted = delta_e_2000(chain.fitted_master(lab), printed)
     progress(0.5, "modelling")
     small = _Small(request)
-    small_print, modelling = small.printed(chain)
+    modelling = small.printed(chain)[1]
     progress(0.6, "areas")
     areas, specks, labels = find_areas(wanted, beyond, field, request.limit, modelling)
     progress(0.75, "rendering intents")
@@ -152,9 +152,8 @@ def judge(request: JudgeRequest, progress: Progress = _silent) -> Judgement:
     screen = _beyond_screen(request, lab, printed)
     full = None if request.full is None else full_share(request.full, space.to_lab, field, request.limit)
     depths = small.lab[..., 0] < 20
-    del small_print
     return Judgement(
-        chain.rendering, request.limit, beyond, full, colder_than_paper(lab, model.white), *screen,
+        chain.rendering, request.limit, beyond, full, colder_than_paper(wanted, model.white), *screen,
         Spread.of(change), Spread.of(fitted), tuple(areas), specks, labels, modelling.flat_share(),
         modelling.flat_share(depths), tuple(figures), advice, float((lab[..., 0] < 20).mean() * 100), modelling.mean(),
     )  # fmt: skip
@@ -169,7 +168,9 @@ def _compare(request: JudgeRequest, small: _Small, areas: np.ndarray) -> tuple[l
         fitted = chain.fitted_master(small.lab)
         figures.append(candidate_figures(model, rendering, small.lab, fitted, printed, modelling, areas))
         prints.append(printed)
-    return figures, advise(figures, prints, request.default, request.prescribed)
+    # what was only asked for (saturation, absolute) is shown beside the candidates, never advised
+    at = [i for i, f in enumerate(figures) if f.rendering in (*CANDIDATES, request.default)]
+    return figures, advise([figures[i] for i in at], [prints[i] for i in at], request.default, request.prescribed)
 
 
 def _beyond_screen(request: JudgeRequest, lab: np.ndarray, printed: np.ndarray) -> tuple[float | None, float | None]:
