@@ -121,9 +121,14 @@ class _Small:
         self.lab = space.to_lab(self.pixels)
         self.windows = MasterWindows(self.lab)
 
+        self._made: dict[Rendering, tuple[np.ndarray, Modelling]] = {}
+
     def printed(self, chain: PrintChain) -> tuple[np.ndarray, Modelling]:
-        lab = print_image(chain, self.tuned)
-        return lab, self.windows.against(lab)
+        """The print and how it keeps the master's modelling; each rendering is made once."""
+        if chain.rendering not in self._made:
+            lab = print_image(chain, self.tuned)
+            self._made[chain.rendering] = lab, self.windows.against(lab)
+        return self._made[chain.rendering]
 
 
 def judge(request: JudgeRequest, progress: Progress = _silent) -> Judgement:

@@ -7,10 +7,13 @@ something to show there. Definitions of the project; the form follows the struct
 
 from __future__ import annotations
 
+import functools
 from dataclasses import dataclass
 
 import numpy as np
 from scipy import ndimage
+
+from rehearsal.core.colour.pool import side_by_side
 
 MODELLING_PIXELS = 300_000
 _WINDOW = 9
@@ -55,7 +58,7 @@ class Modelling:
 
 def _scaled(lab: np.ndarray) -> np.ndarray:
     channels = np.moveaxis(lab.astype(np.float32) * np.array([1, 0.5, 0.5], dtype=np.float32), -1, 0)
-    return np.stack([ndimage.gaussian_filter(c, 1.0) for c in channels])
+    return np.stack(side_by_side([functools.partial(ndimage.gaussian_filter, c, 1.0) for c in channels]))
 
 
 class MasterWindows:
@@ -70,7 +73,7 @@ class MasterWindows:
 
     @staticmethod
     def _mean(channels: np.ndarray) -> np.ndarray:
-        return np.stack([ndimage.uniform_filter(c, _WINDOW) for c in channels])
+        return np.stack(side_by_side([functools.partial(ndimage.uniform_filter, c, _WINDOW) for c in channels]))
 
     def against(self, print_lab: np.ndarray) -> Modelling:
         """Compare with a print of the same size (h, w, 3)."""
