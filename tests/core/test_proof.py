@@ -165,6 +165,10 @@ def test_modelling_of_known_prints(rng: np.random.Generator) -> None:
     assert same.mean() == pytest.approx(1.0, abs=1e-3) and same.flat_share() == 0.0
     assert softer.mean() == pytest.approx(1.0, abs=0.05)
     assert softer.contrast_mean(np.ones(x.shape, bool)) == pytest.approx(0.5, abs=0.03)
+    halves = np.repeat([[0, 1]], 80, axis=1).repeat(160, axis=0)
+    kept, contrasts = softer.by_label(halves, 3)
+    assert kept[:2] == pytest.approx([softer.mean(halves == 0), softer.mean(halves == 1)], abs=1e-4) and kept[2] is None
+    assert contrasts[:2] == pytest.approx([softer.contrast_mean(halves == i) for i in (0, 1)], abs=1e-4)
     assert flat.mean() < 1e-3 and flat.flat_share() > 95
     assert turned.mean() == 0.0 and turned.reversed_share > 99
 

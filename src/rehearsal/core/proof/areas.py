@@ -133,7 +133,8 @@ def _describe(
     lab: np.ndarray, beyond: Beyond, labels: np.ndarray, limit: float, modelling: Modelling, scale: float
 ) -> list[Area]:
     small = _shrunk(labels, modelling.weight.shape)
-    outside = modelling.contrast_mean(small == 0) or 1.0
+    kept, contrasts = modelling.by_label(small, int(labels.max()) + 1)
+    outside = contrasts[0] or 1.0
     h, w = labels.shape
     areas = []
     for i, piece in enumerate(ndimage.find_objects(labels), start=1):
@@ -142,8 +143,7 @@ def _describe(
         here = inside if inside.any() else labels[piece] == i
         delta, colours, best = beyond.delta[piece][here], lab[piece][here], beyond.printable[piece][here]
         index, mixed = causes(colours, best)
-        where = small == i
-        contrast = modelling.contrast_mean(where)
+        contrast = contrasts[i]
         areas.append(
             Area(
                 float(np.count_nonzero(inside) / labels.size * 100 * scale),
@@ -153,7 +153,7 @@ def _describe(
                 hue_name(np.median(colours, axis=0)),
                 float(np.median(delta)),
                 float(np.percentile(delta, 99)),
-                modelling.mean(where),
+                kept[i],
                 None if contrast is None else min(1.0, contrast / outside),
                 (
                     piece[1].start / w,

@@ -47,6 +47,17 @@ class Modelling:
         counted = (self.weight > 0) & where
         return float(self.contrast[counted].mean()) if counted.any() else None
 
+    def by_label(self, labels: np.ndarray, count: int) -> tuple[list[float | None], list[float | None]]:
+        """:meth:`mean` and :meth:`contrast_mean` of every label 0 to count - 1 of an image (h, w) at once."""
+        place = labels.ravel()
+
+        def ratios(top: np.ndarray, bottom: np.ndarray) -> list[float | None]:
+            over, under = (np.bincount(place, v.ravel(), count) for v in (top, bottom))
+            return [float(o / u) if u > 0 else None for o, u in zip(over, under, strict=True)]
+
+        counted = (self.weight > 0).astype(np.float32)
+        return ratios(self.kept * self.weight, self.weight), ratios(self.contrast * counted, counted)
+
     def flat_share(self, among: np.ndarray | None = None) -> float:
         """Per cent of pixels where detail has gone flat; of the pixels in ``among`` when given."""
         flat = (self.weight > 0) & (self.contrast < 0.25)
