@@ -93,14 +93,14 @@ def judge() -> None:
     big = np.tile(picture.pixels, (2, 2, 1))
     path = Path(tempfile.mkdtemp(prefix="rehearsal-bench-")) / "big.tif"
     write_picture(big, picture.profile, 300, path)
-    other = min(library_proof(big, picture.profile.data) for _ in range(2))
     code = (
         "from rehearsal.commands.cli import run; run({!r})\n"
         "import sys; print(open('/proc/self/status').read().split('VmHWM:')[1].split()[0], file=sys.stderr)"
     ).format(["judge", str(path), "--paper", str(PAPER), "--json"])
     command = [sys.executable, "-c", code]
-    seconds = []
-    for _ in range(3):
+    seconds, others = [], []
+    for _ in range(5):  # turn and turn about, since a shared machine changes its pace
+        others.append(library_proof(big, picture.profile.data))
         begin = time.perf_counter()
         done = subprocess.run(command, capture_output=True, text=True, check=True)
         seconds.append(time.perf_counter() - begin)
@@ -109,7 +109,7 @@ def judge() -> None:
     space, field = master_space(picture.profile), delta_field(open_profile(PAPER))
     sample = np.random.default_rng(1).choice(picture.pixels.shape[0] * picture.pixels.shape[1], 150_000, replace=False)
     exact = float((field.exact(space.to_lab(picture.pixels.reshape(-1, 3)[sample])) > 1.5).mean() * 100)
-    mine = min(seconds)
+    mine, other = statistics.median(seconds), statistics.median(others)
     print(
         f"judge: {mine:.2f} s with the start of the program; library {other:.2f} s; ratio {mine / other:.2f} (wanted 4); "
         f"full share {found['share_full']:.2f} %, exact {exact:.2f} % on a sample; memory {memory:.0f} MB (wanted 900)"
