@@ -11,7 +11,8 @@ from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.errors import ProfileError
 from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
-from rehearsal.core.papers.facts import compensation_blacks, health_warnings, measure
+from rehearsal.core.papers.facts import compensation_blacks, measure
+from rehearsal.core.papers.health import health_warnings
 from rehearsal.core.papers.model import PaperModel, check_destination, paper_model
 from rehearsal.devices import cgats
 from rehearsal.tasks.profiles import profile_facts

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rehearsal.core.icc.standard import colorants
 from rehearsal.core.icc.write import gamma_tag, matrix_profile
+from rehearsal.devices.simulated.display import SimulatedDisplay
 
 SCREENS = {
     "desk-screen-standard.icc": (
@@ -23,3 +24,9 @@ def make_screen(file: str) -> bytes:
     """Profile bytes of one demo monitor."""
     name, primaries, white = SCREENS[file]
     return matrix_profile(name, colorants(primaries, white), gamma_tag(2.2))
+
+
+def simulated_display(file: str) -> SimulatedDisplay:
+    """The display a demo monitor profile was made for."""
+    _name, primaries, white = SCREENS[file]
+    return SimulatedDisplay(primaries, white)

@@ -11,7 +11,8 @@ from rehearsal.core.colour.lab import lab_to_xyz
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
-from rehearsal.core.papers.facts import health_warnings, measure
+from rehearsal.core.papers.facts import measure
+from rehearsal.core.papers.health import health_warnings
 from rehearsal.core.papers.model import check_destination
 from rehearsal.core.picture.file import Picture, assume_profile, check_picture, read_picture
 from rehearsal.core.picture.pyramid import Pyramid

@@ -8,7 +8,8 @@ import numpy as np
 
 from rehearsal.core.errors import ProfileError
 from rehearsal.core.icc import Profile
-from rehearsal.core.papers.facts import compensation_blacks, health_warnings, measure
+from rehearsal.core.papers.facts import compensation_blacks, measure
+from rehearsal.core.papers.health import health_warnings
 from rehearsal.core.papers.model import check_destination
 
 

@@ -47,6 +47,25 @@ class BrightnessAdvice:
     words: str
 
 
+def lux_for_screen(screen_white: float, white_y: float) -> float:
+    """Lux under which the paper is as light as the screen, for those who would rather change the lamp: L · π / ρ."""
+    return screen_white * math.pi / white_y
+
+
+def light_sentence(advice: BrightnessAdvice, light: str, tuned_stops: float = 0.0) -> str:
+    """What the verdict of a take says about its light; empty when the print will look as light as the screen.
+
+    Args:
+        light: name of the light on the print.
+        tuned_stops: lightness the take already carries, in stops.
+    """
+    left = advice.offset - tuned_stops
+    if abs(left) < 0.25:
+        return ""
+    looks = "darker" if left > 0 else "lighter"
+    return f"In its light ({light}) the print will look {abs(left):.1f} stops {looks} than this screen."
+
+
 def advise_brightness(lux: float, white_y: float, screen_white: float) -> BrightnessAdvice:
     """Arithmetic and advice for a print under a light beside a screen."""
     paper = paper_luminance(lux, white_y)
@@ -72,19 +91,46 @@ def _words(paper: float, offset: float, target: float, rest: float) -> str:
 
 @dataclass(frozen=True)
 class Trust:
-    """Whether the screen can be believed: ``fresh``, ``old`` or ``unknown``, days since calibration, words."""
+    """Whether the screen can be believed: ``fresh``, ``soon``, ``old`` or ``unknown``, days since calibration, words."""
 
     state: str
     days: int | None
     words: str
 
 
-def trust(calibrated: str, interval_days: int, today: date) -> Trust:
-    """Trust in a screen calibrated on an ISO date (empty when never)."""
+def trust(calibrated: str, interval: float, today: date, hours_a_day: float = 0.0) -> Trust:
+    """Trust in a screen calibrated on an ISO date (empty when never).
+
+    Args:
+        interval: days, or hours of use when ``hours_a_day`` is given; common are 14 to 30 days or 200 hours
+            (common practice, no source).
+        hours_a_day: how long the screen is lit on a usual day; 0 when the interval is in days.
+    """
     if not calibrated:
         return Trust("unknown", None, "never calibrated, as far as known")
     days = (today - date.fromisoformat(calibrated)).days
     ago = "today" if days <= 0 else "yesterday" if days == 1 else f"{days} days ago"
-    if days > interval_days:
+    age = days * hours_a_day if hours_a_day > 0 else float(days)
+    if hours_a_day > 0:
+        ago = f"{ago}, about {age:.0f} hours"
+    if age > interval:
         return Trust("old", days, f"calibrated {ago}, due")
+    if age > 0.9 * interval:
+        return Trust("soon", days, f"calibrated {ago}, due soon")
     return Trust("fresh", days, f"calibrated {ago}")
+
+
+def doubt(state: str, measured: float | None) -> str:
+    """How much uncertainty a screen adds to all that is seen, as a sentence; empty when it adds little.
+
+    Args:
+        state: of :class:`Trust`.
+        measured: mean ΔE₀₀ of the last check, or None. Without one the figures are common practice, no source.
+    """
+    if measured is not None and measured > 1.0:
+        return f"At its last check this screen was off by ΔE₀₀ {measured:.1f}: differences smaller than that prove nothing."
+    if state == "unknown":
+        return "An unverified screen can be off by ΔE₀₀ 3 to 6, more than most papers are from each other."
+    if state == "old":
+        return "An old calibration adds a doubt of about ΔE₀₀ 1 to 3 to all you see."
+    return ""

@@ -1,0 +1,152 @@
+"""Two profiles of one paper: where each holds more, and whether they agree about what the machine does."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from rehearsal.core.colour.difference import delta_e_2000
+from rehearsal.core.icc import Profile
+from rehearsal.core.papers.model import PaperModel, paper_model
+from rehearsal.core.papers.solid import Solid
+
+#: Lower borders of the lightness bands, and the hue sectors by name (centres 0°, 30°, ...).
+BANDS = (0, 20, 40, 60, 80)
+HUES = (
+    "pink red",
+    "red",
+    "orange",
+    "yellow",
+    "yellow green",
+    "green",
+    "sea green",
+    "cyan",
+    "blue",
+    "deep blue",
+    "violet",
+    "purple",
+)
+#: Disagreement about the same ink that makes one of the two suspect (common practice, no source).
+_SUSPECT_MEAN, _SUSPECT_WHITE, _SUSPECT_BLACK = 2.5, 2.0, 4.0
+
+
+def volume_map(solid: Solid) -> np.ndarray:
+    """Cubic Lab of a solid by lightness band (rows) and hue sector (columns), (5, 12)."""
+    nodes = solid.nodes()
+    band = np.clip(nodes[:, 0] // 20, 0, 4).astype(int)
+    hue = np.degrees(np.arctan2(nodes[:, 2], nodes[:, 1])) % 360
+    sector = np.round(hue / 30).astype(int) % 12
+    counts = np.bincount(band * 12 + sector, minlength=60).astype(float)
+    return counts.reshape(5, 12) * solid.step**3
+
+
+@dataclass(frozen=True)
+class ProfilePair:
+    """Comparison of two profiles, first against second.
+
+    Attributes:
+        volumes: cubic Lab of each, total.
+        maps: volume by lightness band and hue of each (2, 5, 12).
+        common: per cent of the second's solid that the first holds too, and the other way round.
+        beyond: per cent of the picture's colours beyond each.
+        proofs: ΔE₀₀ mean and 95th percentile between the two predicted prints of the picture.
+        same_ink: ΔE₀₀ mean and 95th between what the two say the same device values print; None when their
+            devices differ.
+        white, black: ΔE₀₀ between the two papers' white and black.
+        warning: a sentence when one is likely out of date, else empty.
+    """
+
+    volumes: tuple[float, float]
+    maps: np.ndarray
+    common: tuple[float, float]
+    beyond: tuple[float, float]
+    proofs: tuple[float, float]
+    same_ink: tuple[float, float] | None
+    white: float
+    black: float
+    warning: str
+
+
+def overlap(one: Solid, two: Solid) -> tuple[float, float]:
+    """Per cent of the second solid inside the first, and of the first inside the second."""
+    a, b = one.nodes(), two.nodes()
+    return float(one.contains(b).mean() * 100), float(two.contains(a).mean() * 100)
+
+
+def compare_profiles(
+    one: Profile, two: Profile, colours: np.ndarray, prints: tuple[np.ndarray, np.ndarray], limit: float
+) -> ProfilePair:
+    """Compare two destination profiles over a picture.
+
+    Args:
+        colours: M of a sample of the picture (m, 3).
+        prints: the device values each would get for these pixels, (m, channels).
+    """
+    models = (paper_model(one), paper_model(two))
+    absolute = [model.to_absolute.apply(device) for model, device in zip(models, prints, strict=True)]
+    proofs = delta_e_2000(absolute[0], absolute[1])
+    beyond = tuple(_share_beyond(model, colours, limit) for model in models)
+    same = _same_ink(models, prints)
+    white = float(delta_e_2000(models[0].white, models[1].white))
+    black = float(delta_e_2000(models[0].black, models[1].black))
+    return ProfilePair(
+        (models[0].solid.volume, models[1].solid.volume), np.stack([volume_map(m.solid) for m in models]),
+        overlap(models[0].solid, models[1].solid), (beyond[0], beyond[1]), _two(proofs), same, white, black,
+        _warning(same, white, black),
+    )  # fmt: skip
+
+
+def _two(values: np.ndarray) -> tuple[float, float]:
+    return float(values.mean()), float(np.percentile(values, 95))
+
+
+def _share_beyond(model: PaperModel, colours: np.ndarray, limit: float) -> float:
+    best = model.nearest(colours)[1]
+    return float((delta_e_2000(colours, best) > limit).mean() * 100)
+
+
+def _same_ink(
+    models: tuple[PaperModel, PaperModel], prints: tuple[np.ndarray, np.ndarray]
+) -> tuple[float, float] | None:
+    if models[0].profile.space != models[1].profile.space:
+        return None
+    device = np.concatenate(prints)
+    return _two(delta_e_2000(models[0].to_absolute.apply(device), models[1].to_absolute.apply(device)))
+
+
+def _warning(same: tuple[float, float] | None, white: float, black: float) -> str:
+    if same is None:
+        return ""
+    reasons = []
+    if same[0] > _SUSPECT_MEAN:
+        reasons.append(f"they disagree about the same ink by ΔE₀₀ {same[0]:.1f} on average")
+    if white > _SUSPECT_WHITE:
+        reasons.append(f"about the bare paper by {white:.1f}")
+    if black > _SUSPECT_BLACK:
+        reasons.append(f"about its black by {black:.1f}")
+    if not reasons:
+        return ""
+    text = " and ".join(reasons)
+    return f"One of the two is likely out of date or made for another setting: {text}. Print and read a few patches."
+
+
+def hue_words(pair: ProfilePair, names: tuple[str, str]) -> str:
+    """Who gains where, in a sentence."""
+    total = pair.maps.sum(axis=(1, 2))
+    gain = pair.maps[0] - pair.maps[1]
+    parts = []
+    for side, sign in ((0, 1), (1, -1)):
+        least = 0.004 * total.mean()
+        places = [
+            (float(sign * gain[band, hue]), band, hue) for band in range(5) for hue in range(12) if sign * gain[band, hue] > least
+        ]  # fmt: skip
+        if places:
+            best = sorted(places, reverse=True)[:3]
+            words = ", ".join(f"{_band_words(band)} {HUES[hue]}" for _v, band, hue in best)
+            parts.append(f"{names[side]} holds more {words}")
+    return ("; ".join(parts) if parts else "They hold nearly the same colours") + "."
+
+
+def _band_words(band: int) -> str:
+    return ("very dark", "dark", "middle", "light", "very light")[band]
