@@ -14,17 +14,28 @@ from pathlib import Path
 from typing import Any, TypeVar
 
 from rehearsal.core.errors import WorkbookError
-from rehearsal.workbook.values import Habit, LogEntry, Master, PrintCondition, Take, from_json, to_json, with_id
+from rehearsal.workbook.values import (
+    Accepted,
+    Habit,
+    LogEntry,
+    Master,
+    PrintCondition,
+    Take,
+    from_json,
+    to_json,
+    with_id,
+)
 
-SCHEMA = 1
+SCHEMA = 2
 _APPLICATION = 0x52454845
-Kept = TypeVar("Kept", PrintCondition, Master, Take, LogEntry, Habit)
+Kept = TypeVar("Kept", PrintCondition, Master, Take, LogEntry, Habit, Accepted)
 _TABLES: dict[type, str] = {
     PrintCondition: "conditions",
     Master: "masters",
     Take: "takes",
     LogEntry: "log",
     Habit: "habits",
+    Accepted: "accepted",
 }
 
 

@@ -21,6 +21,9 @@ class PrintCondition:
         prescribed: the default intent is a lab's wish, not a habit.
         margins_mm: unprintable margins, top, right, bottom, left.
         panel_setting: what is set on the printer's own panel.
+        surface: gloss, matte, baryta and the like; texture: how coarse, in words.
+        instructions: path of the instruction sheet that came with the profile, empty when none did.
+        shortlist: rehearsed by the paper scout.
     """
 
     id: int = 0
@@ -46,6 +49,11 @@ class PrintCondition:
     prescribed: bool = False
     made_by: str = "maker"
     notes: str = ""
+    surface: str = ""
+    texture: str = ""
+    weight: str = ""
+    instructions: str = ""
+    shortlist: bool = True
 
     @property
     def name(self) -> str:
@@ -157,6 +165,17 @@ class LogEntry:
     file: str = ""
     take: dict[str, Any] | None = None
     condition_card: dict[str, Any] | None = None
+
+
+@dataclass(frozen=True)
+class Accepted:
+    """An area that is "fine as it is": remembered for a condition, a hue and a cause, with a word why."""
+
+    id: int = 0
+    condition: int = 0
+    hue: str = ""
+    cause: str = ""
+    why: str = ""
 
 
 @dataclass(frozen=True)

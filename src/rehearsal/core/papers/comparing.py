@@ -28,7 +28,7 @@ HUES = (
     "purple",
 )
 #: Disagreement about the same ink that makes one of the two suspect (common practice, no source).
-_SUSPECT_MEAN, _SUSPECT_WHITE, _SUSPECT_BLACK = 2.5, 2.0, 4.0
+_SUSPECT_MEAN, _SUSPECT_WHITE, _SUSPECT_BLACK = 3.5, 2.0, 4.0
 
 
 def volume_map(solid: Solid) -> np.ndarray:

@@ -14,6 +14,8 @@ from rehearsal.core.proof.modelling import Modelling
 
 CANDIDATES = (Rendering("relative", True), Rendering("relative", False), Rendering("perceptual", True))
 _CLOSE = 0.3
+#: Two prints that differ by less than both are the same to the eye (ΔE₀₀, mean and 95th percentile).
+SAME_MEAN, SAME_P95 = 0.5, 1.5
 _DEPTHS = 20.0
 _NAMES = {
     ("relative", True): "relative colorimetric with compensation",
@@ -45,6 +47,7 @@ class CandidateFigures:
         black_depth: absolute L* of the darkest neutral.
         shadow_separation: levels of 20 that stay apart in a neutral ramp from L* 0 to 20.
         lightness, contrast: mean L* of the print, and its standard deviation over the master's.
+        strong: modelling in the strong parts, the most colourful tenth of the picture; None without any.
     """
 
     rendering: Rendering
@@ -60,6 +63,37 @@ class CandidateFigures:
     shadow_separation: int
     lightness: float
     contrast: float
+    strong: float | None = None
+
+
+def strong_parts(lab: np.ndarray) -> np.ndarray:
+    """The most colourful tenth of a picture: mask (...) of Lab (..., 3) with C* at or above its 90th percentile, and 10."""
+    strength = np.hypot(lab[..., 1], lab[..., 2])
+    return np.asarray(strength >= max(float(np.percentile(strength, 90)), 10.0))
+
+
+@dataclass(frozen=True)
+class Compensation:
+    """What compensation does with one intent here: ΔE₀₀ mean and 95th percentile between with and without."""
+
+    intent: str
+    mean: float
+    p95: float
+
+    @property
+    def visible(self) -> bool:
+        """False when with and without look the same."""
+        return self.mean >= SAME_MEAN or self.p95 >= SAME_P95
+
+    @property
+    def words(self) -> str:
+        """A sentence."""
+        name = "relative colorimetric" if self.intent == "relative" else self.intent
+        if self.mean < 0.005:
+            return f"Compensation changes nothing with {name}."
+        if not self.visible:
+            return f"Compensation makes no visible difference with {name} (ΔE₀₀ {self.mean:.1f}): either will do."
+        return f"Compensation changes {name} by ΔE₀₀ {self.mean:.1f} on average, mostly in the darks."
 
 
 @dataclass(frozen=True)
@@ -119,14 +153,20 @@ def candidate_figures(
         modelling.flat_share(lab[..., 0] < _DEPTHS), modelling.flat_share(areas),
         float(felt[outside].mean()) if outside.any() else 0.0, black_depth(model, rendering),
         shadow_separation(model, rendering), float(printed[..., 0].mean()),
-        float(np.std(printed[..., 0])) / spread if spread > 1e-6 else 1.0,
+        float(np.std(printed[..., 0])) / spread if spread > 1e-6 else 1.0, modelling.mean(strong_parts(lab)),
     )  # fmt: skip
 
 
 def same_to_the_eye(one: np.ndarray, two: np.ndarray) -> bool:
     """True when two prints differ by mean < 0.5 and 95th percentile < 1.5 ΔE₀₀."""
     gap = delta_e_2000(one, two)
-    return bool(gap.mean() < 0.5 and np.percentile(gap, 95) < 1.5)
+    return bool(gap.mean() < SAME_MEAN and np.percentile(gap, 95) < SAME_P95)
+
+
+def compensation_effect(intent: str, on: np.ndarray, off: np.ndarray) -> Compensation:
+    """Effect of compensation between two prints (h, w, 3) of one intent."""
+    gap = delta_e_2000(on, off)
+    return Compensation(intent, float(gap.mean()), float(np.percentile(gap, 95)))
 
 
 def advise(

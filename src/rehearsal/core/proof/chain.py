@@ -120,13 +120,17 @@ class ScreenLeg:
         paper, screen: destination and monitor profiles.
         view: one of VIEWS.
         light: only used by the view ``in-its-light``.
+        scale: one brightness for several papers, instead of this paper's own ``paper_scale``.
     """
 
-    def __init__(self, paper: Profile, screen: Profile, view: str, light: Light | None = None) -> None:
+    def __init__(
+        self, paper: Profile, screen: Profile, view: str, light: Light | None = None, scale: float | None = None
+    ) -> None:
         if view not in VIEWS:
             raise ValueError(f"unknown paper view {view!r}")
         self.model, self.screen, self.view = paper_model(paper), screen, view
         self.light = light or Light()
+        self._scale = scale
 
     @functools.cached_property
     def _relative(self) -> Transform:
@@ -143,6 +147,8 @@ class ScreenLeg:
     @functools.cached_property
     def paper_scale(self) -> float:
         """Factor on absolute XYZ before it goes to the screen."""
+        if self._scale is not None:
+            return self._scale
         white = self._absolute.apply(self.model.paper_device[None])[0]
         if self.view == "in-its-light":
             return self.light.lux / np.pi / self.light.screen_white

@@ -16,17 +16,20 @@ from rehearsal.core.proof.advice import (
     CANDIDATES,
     Advice,
     CandidateFigures,
+    Compensation,
     advise,
     candidate_figures,
+    compensation_effect,
 )
 from rehearsal.core.proof.areas import Area, _shrunk, find_areas
-from rehearsal.core.proof.beyond import LIMIT, Beyond, colder_than_paper, find_beyond, full_share
+from rehearsal.core.proof.beyond import LIMIT, Beyond, causes, colder_than_paper, find_beyond, full_share
 from rehearsal.core.proof.chain import PrintChain, Rendering, effective
 from rehearsal.core.proof.field import delta_field
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows, Modelling
 from rehearsal.core.proof.printmap import print_image
 
 Progress = Callable[[float, str], None]
+_SAMPLE = 12_000
 
 
 def _silent(_share: float, _text: str) -> None:
@@ -74,6 +77,7 @@ class Judgement:
     advice: Advice
     shadow_share: float
     modelling: float | None
+    compensation: tuple[Compensation, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -161,7 +165,50 @@ def judge(request: JudgeRequest, progress: Progress = _silent) -> Judgement:
         chain.rendering, request.limit, beyond, full, colder_than_paper(wanted, model.white), *screen,
         Spread.of(change), Spread.of(fitted), tuple(areas), specks, labels, modelling.flat_share(),
         modelling.flat_share(depths), tuple(figures), advice, float((lab[..., 0] < 20).mean() * 100), modelling.mean(),
+        _compensation(request, small),
     )  # fmt: skip
+
+
+def _compensation(request: JudgeRequest, small: _Small) -> tuple[Compensation, ...]:
+    """What compensation does with the two intents that are advised, on a sample of the small image."""
+    flat = small.tuned.reshape(-1, small.tuned.shape[-1])
+    sample = flat[:: max(1, len(flat) // _SAMPLE)] / 65535.0
+    made = []
+    for intent in ("relative", "perceptual"):
+        on, off = (
+            PrintChain(request.master, request.paper, Rendering(intent, c)).print_lab(sample) for c in (True, False)
+        )
+        made.append(compensation_effect(intent, on, off))
+    return tuple(made)
+
+
+@dataclass(frozen=True)
+class FirstFigures:
+    """A first estimate from a sample: shares in per cent, in the order of CAUSES, and the mean raw change."""
+
+    by_cause: tuple[float, float, float]
+    change: float
+
+    @property
+    def colour(self) -> float:
+        """Share beyond in colour."""
+        return self.by_cause[1] + self.by_cause[2]
+
+
+def first_figures(
+    values: np.ndarray, master: Profile, paper: Profile, rendering: Rendering, limit: float = LIMIT
+) -> FirstFigures:
+    """First figures of a sample of pixels (m, channels) uint16, exact for these pixels.
+
+    With 6,000 pixels the standard error of a share of 10 % is 0.4 points.
+    """
+    lab = master_space(master).to_lab(values[None])[0].astype(np.float64)
+    best = paper_model(paper).nearest(lab)[1]
+    out = delta_e_2000(lab, best) > limit
+    kind = causes(lab, best)[0]
+    shares = [float(np.mean(out & (kind == c)) * 100) for c in range(3)]
+    printed = PrintChain(master, paper, rendering).print_lab(values / 65535.0)
+    return FirstFigures((shares[0], shares[1], shares[2]), float(delta_e_2000(lab, printed).mean()))
 
 
 def _compare(request: JudgeRequest, small: _Small, areas: np.ndarray) -> tuple[list[CandidateFigures], Advice]:

@@ -117,6 +117,30 @@ COMMON_SIZES = (
 )
 
 
+#: Proportions of common prints, long side over short side (0 is free).
+PROPORTIONS = (
+    ("as the print size", -1.0),
+    ("free", 0.0),
+    ("3 : 2", 3 / 2),
+    ("4 : 3", 4 / 3),
+    ("5 : 4", 5 / 4),
+    ("7 : 5", 7 / 5),
+    ("1 : 1", 1.0),
+    ("2 : 1", 2.0),
+    ("16 : 9", 16 / 9),
+    ("A sheets, √2 : 1", 2**0.5),
+    ("A3+, 19 : 13", 48.3 / 32.9),
+)
+#: Lines that help to place a crop, in fractions of its width (first) and height (second).
+GUIDES: dict[str, tuple[tuple[float, ...], tuple[float, ...]]] = {
+    "none": ((), ()),
+    "middle": ((0.5,), (0.5,)),
+    "thirds": ((1 / 3, 2 / 3), (1 / 3, 2 / 3)),
+    "golden section": ((0.381966, 0.618034), (0.381966, 0.618034)),
+    "quarters": ((0.25, 0.5, 0.75), (0.25, 0.5, 0.75)),
+}
+
+
 #: Sheets by name, short side first, in cm (ISO 216; A3+ and the inch sheets by common practice).
 SHEETS = {
     "A5": (14.8, 21.0),

@@ -1,0 +1,173 @@
+"""What several papers cost one picture, side by side: the paper scout."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from rehearsal.core.colour.difference import delta_e_2000
+from rehearsal.core.colour.lab import chroma
+from rehearsal.core.icc import Profile
+from rehearsal.core.papers.facts import neutral_ramp
+from rehearsal.core.papers.model import paper_model
+from rehearsal.core.proof.advice import black_depth, strong_parts
+from rehearsal.core.proof.beyond import LIMIT, causes
+from rehearsal.core.proof.chain import PrintChain, Rendering
+from rehearsal.core.proof.modelling import MasterWindows
+
+#: What papers are sorted by; the first is the start.
+CARES = ("strong colour", "deep black", "quiet neutrals", "nearness")
+_NEUTRAL = 6.0
+
+
+@dataclass(frozen=True)
+class PaperCost:
+    """What one paper costs a picture.
+
+    Attributes:
+        by_cause: per cent beyond, in the order of beyond.CAUSES.
+        fitted_change: mean ΔE₀₀ from M′ (blacks fitted).
+        black_depth: absolute L* of the darkest neutral.
+        white: absolute Lab of the bare paper (3,).
+        modelling, strong: kept modelling of all, and of the most colourful tenth; None when there is nothing to show.
+        strong_miss: mean ΔE₀₀ by which the most colourful tenth is beyond.
+        neutrals: mean shift in a*b* (absolute) of the picture's near-neutral pixels; of a grey ramp when it has none.
+        nearness: mean ΔE₀₀ between print and the target half-way between M and M′.
+    """
+
+    by_cause: tuple[float, float, float]
+    fitted_change: float
+    black_depth: float
+    white: tuple[float, float, float]
+    modelling: float | None
+    strong: float | None
+    strong_miss: float
+    neutrals: float
+    nearness: float
+
+    @property
+    def colour(self) -> float:
+        """Per cent beyond in colour."""
+        return self.by_cause[1] + self.by_cause[2]
+
+    def value(self, care: str) -> float:
+        """The figure a care sorts by; smaller is better."""
+        return {
+            "strong colour": self.strong_miss, "deep black": self.black_depth, "quiet neutrals": self.neutrals,
+            "nearness": self.nearness,
+        }[care]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class ScoutSample:
+    """A picture as the scout sees it, the same for all papers.
+
+    Attributes:
+        colours: a random sample of the judging image: values (m, channels), 0 to 1, and their Lab (m, 3).
+        image: the modelling-size image, 16-bit; ``windows`` and ``lab`` of it.
+    """
+
+    master: Profile
+    values: np.ndarray
+    lab: np.ndarray
+    image: np.ndarray
+    image_lab: np.ndarray
+    windows: MasterWindows
+
+
+def paper_cost(sample: ScoutSample, paper: Profile, rendering: Rendering, limit: float = LIMIT) -> PaperCost:
+    """Figures of one paper, exact for the sample's pixels."""
+    model = paper_model(paper)
+    chain = PrintChain(sample.master, paper, rendering)
+    best = model.nearest(sample.lab)[1]
+    delta = delta_e_2000(sample.lab, best)
+    out = delta > limit
+    kind = causes(sample.lab, best)[0]
+    shares = [float(np.mean(out & (kind == c)) * 100) for c in range(3)]
+    printed = chain.print_lab(sample.values)
+    fitted = chain.fitted_master(sample.lab)
+    image = chain.print_lab(sample.image.reshape(-1, sample.image.shape[-1]) / 65535.0)
+    modelling = sample.windows.against(image.reshape(sample.image_lab.shape).astype(np.float32))
+    return PaperCost(
+        (shares[0], shares[1], shares[2]), float(delta_e_2000(fitted, printed).mean()), black_depth(model, chain.rendering),
+        (float(model.white[0]), float(model.white[1]), float(model.white[2])), modelling.mean(),
+        modelling.mean(strong_parts(sample.image_lab)), float(delta[strong_parts(sample.lab)].mean()),
+        _neutrals(sample, paper, printed),
+        float(delta_e_2000((sample.lab + fitted) / 2, printed).mean()),
+    )  # fmt: skip
+
+
+def _neutrals(sample: ScoutSample, paper: Profile, printed: np.ndarray) -> float:
+    model = paper_model(paper)
+    near = chroma(sample.lab) < _NEUTRAL
+    if np.count_nonzero(near) < 0.01 * len(near):
+        return float(chroma(model.absolute(neutral_ramp(model, 4.0)[1])).mean())
+    return float(chroma(model.absolute(printed[near]) - sample.lab[near]).mean())
+
+
+def ranked(costs: Sequence[PaperCost | None], care: str) -> list[int]:
+    """Places of the papers, best first; unknown ones last in their order."""
+    known = [i for i, c in enumerate(costs) if c is not None]
+    known.sort(key=lambda i: (round(costs[i].value(care), 1), costs[i].nearness))  # type: ignore[union-attr]
+    return known + [i for i, c in enumerate(costs) if c is None]
+
+
+def scout_sentence(names: Sequence[str], costs: Sequence[PaperCost | None], care: str) -> str:
+    """The best paper for what is cared about, and what the runner-up does better."""
+    order = [i for i in ranked(costs, care) if costs[i] is not None]
+    if not order:
+        return ""
+    best = costs[order[0]]
+    assert best is not None
+    text = f"{names[order[0]]} carries this picture best for {care}: {_reason(best, care)}."
+    if len(order) < 2:
+        return text
+    second = costs[order[1]]
+    assert second is not None
+    better = _better(second, best)
+    rival = names[order[1]]
+    if not better:
+        return f"{text} {rival} comes next and does nothing better."
+    return f"{text} {rival} comes next; it {better}."
+
+
+def _reason(cost: PaperCost, care: str) -> str:
+    miss = (
+        "it holds its strong parts"
+        if cost.strong_miss < 0.05
+        else f"its strong parts are beyond by ΔE₀₀ {cost.strong_miss:.1f} on average"
+    )
+    return {
+        "strong colour": miss,
+        "deep black": f"its black is L* {cost.black_depth:.1f}",
+        "quiet neutrals": f"its greys shift by {cost.neutrals:.1f} in a*b*",
+        "nearness": f"ΔE₀₀ {cost.nearness:.1f} from the picture on average",
+    }[care]
+
+
+def _better(one: PaperCost, two: PaperCost) -> str:
+    """What the first does better than the second, as verbs."""
+    parts = []
+    if two.strong_miss - one.strong_miss > 0.15:
+        parts.append(f"holds the strong parts better (beyond by {one.strong_miss:.1f} against {two.strong_miss:.1f})")
+    if two.black_depth - one.black_depth > 0.7:
+        parts.append(f"has the deeper black (L* {one.black_depth:.1f} against {two.black_depth:.1f})")
+    if two.neutrals - one.neutrals > 0.3:
+        parts.append(f"has the quieter greys (a shift of {one.neutrals:.1f} against {two.neutrals:.1f})")
+    if one.white[0] - two.white[0] > 0.7:
+        parts.append(f"has the lighter white (L* {one.white[0]:.1f})")
+    if abs(one.white[2]) + 1.5 < abs(two.white[2]):
+        parts.append(f"has the more neutral white (b* {one.white[2]:+.1f} against {two.white[2]:+.1f})")
+    if two.nearness - one.nearness > 0.2:
+        parts.append(f"stays nearer to the picture (ΔE₀₀ {one.nearness:.1f} against {two.nearness:.1f})")
+    if one.strong is not None and two.strong is not None and one.strong - two.strong > 0.02:
+        parts.append(f"keeps the strong parts' modelling better ({one.strong:.2f} against {two.strong:.2f})")
+    return " and ".join(parts[:2])
+
+
+def white_words(white: tuple[float, float, float]) -> str:
+    """A paper's white as people say it."""
+    tint = "cool" if white[2] < -2.5 else "warm" if white[2] > 2.5 else "neutral"
+    return f"{tint} white, L* {white[0]:.0f}, b* {white[2]:+.1f}"
