@@ -11,8 +11,6 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from rehearsal.core.errors import Stopped
 
-Work = Callable[[Callable[[float, str], None]], Any]
-
 
 class _Ticket:
     """One request; ``stop`` is polled by the progress function."""
@@ -20,6 +18,29 @@ class _Ticket:
     def __init__(self, key: str, number: int) -> None:
         self.key, self.number = key, number
         self.stop = threading.Event()
+
+
+class Progress:
+    """What work is given: call it with the share done and words (it raises Stopped when the work is not wanted any more)."""
+
+    def __init__(
+        self, ticket: _Ticket, step: Callable[[object, float, str], None], part: Callable[[object, object], None]
+    ):
+        self._ticket, self._step, self._part = ticket, step, part
+
+    def __call__(self, share: float, text: str) -> None:
+        if self._ticket.stop.is_set():
+            raise Stopped
+        self._step(self._ticket, share, text)
+
+    def tell(self, value: object) -> None:
+        """Hand over a part of the result before the end."""
+        if self._ticket.stop.is_set():
+            raise Stopped
+        self._part(self._ticket, value)
+
+
+Work = Callable[[Progress], Any]
 
 
 class Jobs(QObject):
@@ -30,6 +51,7 @@ class Jobs(QObject):
     failed = pyqtSignal(str, object)
     _done = pyqtSignal(object, object, object)
     _step = pyqtSignal(object, float, str)
+    _part = pyqtSignal(object, object)
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -37,27 +59,34 @@ class Jobs(QObject):
         self._quick = ThreadPoolExecutor(1, thread_name_prefix="quick")
         self._current: dict[str, _Ticket] = {}
         self._answers: dict[str, Callable[[Any], None]] = {}
+        self._parts: dict[str, Callable[[Any], None]] = {}
         self._number = 0
         self._done.connect(self._on_done)
         self._step.connect(self._on_step)
+        self._part.connect(self._on_part)
 
-    def run(self, key: str, work: Work, answer: Callable[[Any], None], quick: bool = False) -> None:
+    def run(
+        self,
+        key: str,
+        work: Work,
+        answer: Callable[[Any], None],
+        quick: bool = False,
+        part: Callable[[Any], None] | None = None,
+    ) -> None:
         """Start work(progress) under a key; answer(result) is called on the interface thread.
 
-        ``quick`` work (what the eye waits for) has a thread of its own.
+        ``quick`` work (what the eye waits for) has a thread of its own. ``part`` gets what the work tells on its way.
         """
         self.stop(key)
         self._number += 1
         ticket = _Ticket(key, self._number)
         self._current[key], self._answers[key] = ticket, answer
+        if part is not None:
+            self._parts[key] = part
         (self._quick if quick else self._pool).submit(self._body, ticket, work)
 
     def _body(self, ticket: _Ticket, work: Work) -> None:
-        def progress(share: float, text: str) -> None:
-            if ticket.stop.is_set():
-                raise Stopped
-            self._step.emit(ticket, share, text)
-
+        progress = Progress(ticket, self._step.emit, self._part.emit)
         result, error = None, None
         try:
             if ticket.stop.is_set():
@@ -74,11 +103,16 @@ class Jobs(QObject):
         if self._current.get(ticket.key) is ticket:
             self.progressed.emit(ticket.key, share, text)
 
+    def _on_part(self, ticket: _Ticket, value: Any) -> None:
+        if self._current.get(ticket.key) is ticket and ticket.key in self._parts:
+            self._parts[ticket.key](value)
+
     def _on_done(self, ticket: _Ticket, result: Any, error: BaseException | None) -> None:
         if self._current.get(ticket.key) is not ticket:
             return
         del self._current[ticket.key]
         answer = self._answers.pop(ticket.key)
+        self._parts.pop(ticket.key, None)
         self.ended.emit(ticket.key)
         if error is None:
             answer(result)
@@ -91,6 +125,7 @@ class Jobs(QObject):
         if ticket is not None:
             ticket.stop.set()
             self._answers.pop(key, None)
+            self._parts.pop(key, None)
             self.ended.emit(key)
 
     @property

@@ -10,7 +10,9 @@ from typing import Any
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.icc.shared import LastUsed
 from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.judging import Judgement
 from rehearsal.core.proof.screenroad import (
     EXACT_NODES,
@@ -22,15 +24,19 @@ from rehearsal.core.proof.screenroad import (
 )
 from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.core.tuning.values import Tuning
-from rehearsal.desk.shelf import Shelf
+from rehearsal.desk.inquiries import Inquiries
+from rehearsal.desk.jobs import Progress
 from rehearsal.tasks.desk_work import (
     LoadedPicture,
+    condition_from,
     judge_take,
     load_master,
     new_condition,
     new_masters,
 )
+from rehearsal.tasks.finding import PROFILE_ENDINGS, look_at
 from rehearsal.tasks.pictures import warm_up
+from rehearsal.tasks.scouting import common_scale
 from rehearsal.workbook.learning import Lesson, learnt
 from rehearsal.workbook.masters import refreshed
 from rehearsal.workbook.store import Workbook
@@ -41,7 +47,7 @@ _JUDGE_MS = 350
 _UNDO_DEPTH = 200
 
 
-class DeskModel(Shelf):
+class DeskModel(Inquiries):
     """Owner of the open take and of everything computed for it."""
 
     take_changed = pyqtSignal(object, object)
@@ -52,8 +58,12 @@ class DeskModel(Shelf):
     def __init__(self, workbook: Workbook, parent: QObject | None = None) -> None:
         super().__init__(workbook, parent)
         self.jobs.failed.connect(self._on_failed)
-        self.loaded: LoadedPicture | None = None
         self.road: ScreenRoad | None = None
+        self._roads: LastUsed[ScreenRoad] = LastUsed(10)
+        self.unmanaged = False
+        self.rival: PrintCondition | None = None
+        self.rival_road: ScreenRoad | None = None
+        self.rival_painter: Painter | None = None
         self.judgement: Judgement | None = None
         self.judged_for: Take | None = None
         self.painter: Painter | None = None
@@ -78,15 +88,35 @@ class DeskModel(Shelf):
         """Take pictures into the workbook and open the last; profiles become print conditions."""
         pictures = []
         for path in map(Path, paths):
-            if path.suffix.lower() not in (".icc", ".icm"):
-                pictures.append(path)
-                continue
+            suffix = path.suffix.lower()
             try:
-                self.add_condition(new_condition(path))
+                if suffix == ".zip":
+                    self._take_archive(path)
+                elif path.is_dir():
+                    self.library.add_folder(path)
+                    self.said.emit(f"{path.name} is looked through for profiles from now on.")
+                elif suffix in PROFILE_ENDINGS:
+                    self._add_profile(path)
+                else:
+                    pictures.append(path)
             except RehearsalError as error:
                 self._on_failed("open", error)
         if pictures:
             self.jobs.run("open", lambda progress: new_masters(pictures, progress), self._on_opened)
+
+    def _add_profile(self, path: Path) -> None:
+        found = look_at(path)
+        condition = new_condition(path) if found.reason else condition_from(found)[0]
+        self.add_condition(condition)
+
+    def _take_archive(self, path: Path) -> None:
+        """Profiles out of an archive, each with its instruction sheet, onto the shelf."""
+        made = self.library.take_archive(path)
+        before = len(self.conditions)
+        for each in made:
+            self._add_profile(each)
+        count = len(self.conditions) - before
+        self.said.emit(f"{count} new on the shelf from {path.name}; please check the fields read out of the names.")
 
     def _on_opened(self, found: tuple[list[Master], list[RehearsalError]]) -> None:
         made, errors = found
@@ -125,7 +155,8 @@ class DeskModel(Shelf):
         """Show a take; reads its master when another one was open."""
         before, self.take = self.take, take
         self.workbook.set_setting("open take", take.id)
-        self.judgement, self.judged_for, self._preview = None, None, None
+        self.judgement, self.judged_for, self._preview, self.first = None, None, None, None
+        self.unmanaged, self.rival, self.rival_road, self.rival_painter = False, None, None, None
         self._warm_up()
         self.take_changed.emit(take, None)
         if self.loaded is None or before is None or before.master != take.master:
@@ -148,7 +179,7 @@ class DeskModel(Shelf):
         master = self.master
         if master is None:
             return
-        self.loaded, self.road, self.painter = None, None, None
+        self.loaded, self.road, self.painter, self.arrival = None, None, None, None
         self.picture_changed.emit()
         folders = [Path(master.path).parent, Path(master.path).parent.parent]
 
@@ -303,7 +334,10 @@ class DeskModel(Shelf):
     def setup(self) -> ScreenSetup | None:
         """What the screen road depends on."""
         condition = self.condition
-        if self.take is None or self.loaded is None or condition is None:
+        return None if condition is None else self._setup_for(condition, self.unmanaged)
+
+    def _setup_for(self, condition: PrintCondition, unmanaged: bool = False) -> ScreenSetup | None:
+        if self.take is None or self.loaded is None:
             return None
         try:
             paper = self.profile(condition.profile_path)
@@ -312,7 +346,7 @@ class DeskModel(Shelf):
             return None
         return ScreenSetup(
             self.loaded.pyramid.space.profile, paper, self.screen_profile, self.take.rendering, self.take.view, self.light,
-            self.hold,
+            self.hold, unmanaged,
         )  # fmt: skip
 
     def set_hold(self, on: bool) -> None:
@@ -320,18 +354,85 @@ class DeskModel(Shelf):
         self.hold = on
         self.refresh_road()
 
+    def set_unmanaged(self, on: bool) -> None:
+        """Show what prints when the picture's numbers reach the printer unconverted: a warning, never a proof."""
+        condition = self.condition
+        if on and condition is not None and self._is_cmyk(condition):
+            self.said.emit(
+                "A CMYK printer cannot be sent a picture's RGB numbers, so there is no unconverted look here."
+            )
+            on = False
+        self.unmanaged = on
+        self.refresh_road()
+
+    def _is_cmyk(self, condition: PrintCondition) -> bool:
+        try:
+            return self.profile(condition.profile_path).space != "RGB"
+        except RehearsalError:
+            return True
+
+    def set_rival(self, two: list[PrintCondition]) -> None:
+        """Put two papers into the pair: the first of them that is not the take's takes the picture's place."""
+        if self.take is None:
+            return
+        if self.take.condition not in [c.id for c in two]:
+            self.choose_condition(two[0])
+        self.rival = next(c for c in two if c.id != self.take.condition)
+        self.refresh_road()
+
+    def end_rival(self) -> None:
+        """The picture takes its place in the pair again."""
+        self.rival, self.rival_road, self.rival_painter = None, None, None
+        self.road_changed.emit()
+
     def refresh_road(self) -> None:
-        """Bake the chain for the present paper, rendering, view and screen."""
+        """Bake the chain for the present paper, rendering, view and screen; a known one is there at once."""
         setup = self.setup()
         if setup is None:
             return
-        self.jobs.run("road", lambda progress: ScreenRoad(setup), self._on_road, quick=True)
+        rival = None if self.rival is None else self._setup_for(self.rival)
+        if rival is not None:
+            scale = common_scale([setup.paper, rival.paper], setup.screen, setup.view, setup.light)
+            setup, rival = replace(setup, scale=scale), replace(rival, scale=scale)
+        known = self._roads.peek(setup)
+        if known is not None and rival is None:
+            self.jobs.stop("road")
+            self._on_road((known, None))
+        else:
+            self.jobs.run("road", lambda p: self._bake(setup, rival, p), self._on_road, quick=True, part=self._on_road)
         self._judge_later.start()
 
-    def _on_road(self, road: ScreenRoad) -> None:
-        self.road = road
+    def _bake(
+        self, setup: ScreenSetup, rival: ScreenSetup | None, progress: Progress
+    ) -> tuple[ScreenRoad, ScreenRoad | None]:
+        """The full roads; a first look is told on the way when nothing is kept for this setup."""
+        if self._roads.peek(setup) is None and rival is None:
+            progress.tell((ScreenRoad(setup, MOVING_NODES), None))
+        road = self._roads.get(setup, lambda: ScreenRoad(setup))
+        return road, None if rival is None else self._roads.get(rival, lambda: ScreenRoad(rival))
+
+    def _on_road(self, roads: tuple[ScreenRoad, ScreenRoad | None]) -> None:
+        self.road, self.rival_road = roads
         self._paint_tuning(self.shown_tuning)
         self._settle.start()
+
+    def _bake_ahead(self) -> None:
+        """The other usual intents in the present view, so that changing the intent shows at once."""
+        setup = self.setup()
+        if setup is None or self.unmanaged or self.rival is not None:
+            return
+        wanted = [
+            replace(setup, rendering=r) for r in CANDIDATES if self._roads.peek(replace(setup, rendering=r)) is None
+        ]
+        if not wanted:
+            return
+
+        def work(progress: Progress) -> None:
+            for each in wanted:
+                progress(0.0, "baking ahead")
+                self._roads.get(each, lambda each=each: ScreenRoad(each))  # type: ignore[misc]
+
+        self.jobs.run("ahead", work, lambda _r: None)
 
     def _paint_tuning(self, tuning: Tuning) -> None:
         road = self.road
@@ -341,7 +442,18 @@ class DeskModel(Shelf):
             self.painter = road.neutral
         else:
             self.painter = road.moving(TuningMap(tuning, road.space).values(node_values(road.space, MOVING_NODES)))
+        self._paint_rival(tuning)
         self.road_changed.emit()
+
+    def _paint_rival(self, tuning: Tuning) -> None:
+        road = self.rival_road
+        if road is None:
+            self.rival_painter = None
+        elif tuning.is_neutral:
+            self.rival_painter = road.neutral
+        else:
+            nodes = node_values(road.space, MOVING_NODES)
+            self.rival_painter = road.moving(TuningMap(tuning, road.space).values(nodes))
 
     def _bake_exact(self) -> None:
         road, tuning = self.road, self.shown_tuning
@@ -370,7 +482,9 @@ class DeskModel(Shelf):
         def answer(result: Judgement) -> None:
             self.judgement, self.judged_for = result, take
             self.judgement_changed.emit()
+            self._bake_ahead()
 
+        self.ask_first()
         self.jobs.run("judge", lambda p: judge_take(take, condition, loaded, setup.paper, setup.screen, p), answer)
 
     @property
@@ -448,5 +562,6 @@ class DeskModel(Shelf):
         """Stop all work and close the workbook."""
         self._settle.stop()
         self._judge_later.stop()
+        self.library.close()
         self.jobs.close()
         self.workbook.close()

@@ -16,9 +16,22 @@ _HEADER = 128
 _ROOT = "/org/freedesktop/ColorManager"
 
 
-def desktop_profile() -> tuple[str, str] | None:
-    """Path and source of the first display's profile, or None when the desktop knows none."""
-    return _from_colour_service() or _from_x11()
+def desktop_profile(index: int = 0, name: str = "") -> tuple[str, str] | None:
+    """Path and source of a display's profile, or None when the desktop knows none.
+
+    Args:
+        index: place of the screen among all, for the X11 property.
+        name: the output's name; the colour service's display of that name is preferred.
+    """
+    return _from_colour_service(name) or _from_x11(index)
+
+
+def desktop_converts() -> str:
+    """Why the desktop may convert colours as well, as a sentence; empty when nothing speaks for it."""
+    kind = os.environ.get("XDG_SESSION_TYPE", "")
+    if kind == "wayland" or os.environ.get("WAYLAND_DISPLAY"):
+        return "This desktop composes with Wayland, which may convert colours as well. Switch that off, or give it sRGB here."
+    return ""
 
 
 def _call(path: str, interface: str, method: str, *arguments: object) -> QDBusMessage:
@@ -28,15 +41,18 @@ def _call(path: str, interface: str, method: str, *arguments: object) -> QDBusMe
     return proxy.call(method, *arguments)
 
 
-def _from_colour_service() -> tuple[str, str] | None:
+def _from_colour_service(name: str = "") -> tuple[str, str] | None:
     bus = QDBusConnection.systemBus()
     if not bus.isConnected():
         return None
     answer = _call(_ROOT, _SERVICE, "GetDevicesByKind", "display")
     if answer.type() != QDBusMessage.MessageType.ReplyMessage or not answer.arguments():
         return None
-    for device in answer.arguments()[0] or []:
-        profiles = _property(str(getattr(device, "path", lambda d=device: d)()), "Device", "Profiles")
+    devices = [str(getattr(device, "path", lambda d=device: d)()) for device in answer.arguments()[0] or []]
+    # the display of the wanted output first, the others only when there is but one
+    named = [d for d in devices if name and name.lower().replace("-", "_") in d.lower().replace("-", "_")]
+    for device in named or (devices if len(devices) == 1 or not name else []):
+        profiles = _property(device, "Device", "Profiles")
         for profile in profiles or []:
             path = _property(str(getattr(profile, "path", lambda p=profile: p)()), "Profile", "Filename")
             if path and Path(str(path)).exists():
@@ -52,9 +68,9 @@ def _property(path: str, kind: str, name: str) -> Any:
     return value.variant() if hasattr(value, "variant") else value
 
 
-def _from_x11() -> tuple[str, str] | None:
-    """The _ICC_PROFILE property of the root window (ICC profiles in X specification 0.4)."""
-    data = x11_root_property("_ICC_PROFILE")
+def _from_x11(index: int = 0) -> tuple[str, str] | None:
+    """The _ICC_PROFILE property of the root window, _ICC_PROFILE_1 for the second screen (ICC profiles in X 0.4)."""
+    data = x11_root_property(f"_ICC_PROFILE_{index}" if index else "_ICC_PROFILE")
     if len(data) <= _HEADER:
         return None
     path = Path(tempfile.gettempdir()) / f"rehearsal-screen-{hashlib.sha256(data).hexdigest()[:16]}.icc"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
@@ -14,27 +14,24 @@ from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import check_destination
 from rehearsal.core.proof.chain import Light
-from rehearsal.core.screen.brightness import BrightnessAdvice, Trust, advise_brightness, trust
+from rehearsal.core.screen.brightness import BrightnessAdvice, Trust, advise_brightness, doubt, trust
 from rehearsal.desk.jobs import Jobs
+from rehearsal.desk.library import Library
 from rehearsal.desk.monitor import desktop_profile
 from rehearsal.tasks.desk_work import condition_facts
 from rehearsal.workbook.store import Workbook
-from rehearsal.workbook.values import Habit, LogEntry, Master, PrintCondition, Take
-
-
-@dataclass(frozen=True)
-class ScreenRecord:
-    """What is known about the screen and the light on the prints; kept in the workbook."""
-
-    profile_path: str = ""
-    source: str = ""
-    white: float = 100.0
-    contrast: float = 1000.0
-    calibrated: str = ""
-    interval_days: int = 21
-    light: str = "desk lamp for prints"
-    lux: float = 500.0
-    ppi: float = 0.0
+from rehearsal.workbook.values import (
+    Accepted,
+    Habit,
+    LogEntry,
+    Master,
+    PrintCondition,
+    ScreenReading,
+    ScreenRecord,
+    Take,
+    screen_from_json,
+    to_json,
+)
 
 
 class Shelf(QObject):
@@ -49,7 +46,9 @@ class Shelf(QObject):
         self.workbook = workbook
         self.jobs = Jobs(self)
         self.take: Take | None = None
-        self.screen = ScreenRecord(**(workbook.setting("screen") or {}))
+        self.screen_key = ""
+        self.screen = screen_from_json(workbook.setting("screen") or {})
+        self.library = Library(workbook, self.jobs, self)
         self.facts: dict[int, dict[str, Any]] = {}
         self._profiles: dict[str, Profile] = {}
 
@@ -97,9 +96,44 @@ class Shelf(QObject):
     def set_screen(self, **changes: Any) -> None:
         """Change what is known about the screen or the light; the proof follows."""
         self.screen = replace(self.screen, **changes)
-        self.workbook.set_setting("screen", self.screen.__dict__)
+        self.workbook.set_setting("screen", to_json(self.screen))
+        if self.screen_key:
+            self.workbook.set_setting(f"screen {self.screen_key}", to_json(self.screen))
+        self.screen_changed.emit()
+        if set(changes) & {"profile_path", "white", "lux"}:
+            self.refresh_road()
+
+    def use_screen(self, key: str, index: int = 0) -> None:
+        """The window is on this screen now: take its own record up; a screen never seen starts with the room's light.
+
+        Args:
+            key: the screen's name and maker, as the desktop tells them.
+            index: its place among the screens, for the X11 property.
+        """
+        if key == self.screen_key:
+            return
+        kept = self.workbook.setting(f"screen {key}")
+        first = not self.screen_key and self.workbook.setting("screens seen") in (None, [], [key])
+        seen = self.workbook.setting("screens seen") or []
+        if key not in seen:
+            self.workbook.set_setting("screens seen", [*seen, key])
+        self.screen_key = key
+        if kept is not None:
+            self.screen = screen_from_json(kept)
+        elif not first:
+            self.screen = ScreenRecord(light=self.screen.light, lux=self.screen.lux)
+            self.ask_desktop_for_profile(index)
+            self.said.emit(f"The window is on another screen now ({key}). Say which profile it has.")
         self.screen_changed.emit()
         self.refresh_road()
+
+    def keep_reading(self, reading: ScreenReading) -> None:
+        """Keep a check of the screen in its history."""
+        self.set_screen(readings=(*self.screen.readings, reading))
+
+    def forget_reading(self) -> None:
+        """Take the last check back."""
+        self.set_screen(readings=self.screen.readings[:-1])
 
     @property
     def screen_profile(self) -> Profile:
@@ -112,9 +146,9 @@ class Shelf(QObject):
                 self.screen = replace(self.screen, profile_path="", source="")
         return working_space("sRGB")
 
-    def ask_desktop_for_profile(self) -> bool:
+    def ask_desktop_for_profile(self, index: int = 0) -> bool:
         """Use the profile the desktop knows for this screen; False when it knows none that can be used."""
-        found = desktop_profile()
+        found = desktop_profile(index, self.screen_key.split(",")[0])
         if found is None:
             return False
         try:
@@ -127,7 +161,62 @@ class Shelf(QObject):
     @property
     def trust(self) -> Trust:
         """Whether the screen can be believed today."""
-        return trust(self.screen.calibrated, self.screen.interval_days, date.today())
+        s = self.screen
+        interval = s.interval_hours if s.hours_a_day > 0 else float(s.interval_days)
+        return trust(s.calibrated, interval, date.today(), s.hours_a_day)
+
+    @property
+    def doubt(self) -> str:
+        """How much uncertainty the screen adds, as a sentence; empty when little."""
+        last = next((r for r in reversed(self.screen.readings) if r.mean >= 0), None)
+        later = last is not None and last.when >= (self.screen.calibrated or "")
+        return doubt(self.trust.state, last.mean if last is not None and later else None)
+
+    def reminder(self) -> str:
+        """A reminder that the calibration is due, at most once a day; empty otherwise."""
+        today = date.today().isoformat()
+        if self.trust.state != "old" or self.workbook.setting("reminded") == today:
+            return ""
+        self.workbook.set_setting("reminded", today)
+        return f"This screen was {self.trust.words}. {self.doubt}"
+
+    # ---- what is fine as it is
+
+    @property
+    def accepted(self) -> list[Accepted]:
+        """Areas that were said to be fine, for all conditions."""
+        return self.workbook.all(Accepted)
+
+    def accept_area(self, hue: str, cause: str, why: str) -> None:
+        """This hue and cause are fine on the open take's condition, with a word why; saying it again changes the word."""
+        if self.take is None:
+            return
+        condition = self.take.condition
+        known = next((a for a in self.accepted if (a.condition, a.hue, a.cause) == (condition, hue, cause)), None)
+        self.workbook.put(replace(known or Accepted(condition=condition, hue=hue, cause=cause), why=why))
+        self.lists_changed.emit()
+
+    def reject_area(self, hue: str, cause: str) -> None:
+        """It is not fine any more."""
+        for each in self.accepted:
+            if self.take is not None and (each.condition, each.hue, each.cause) == (self.take.condition, hue, cause):
+                self.workbook.remove(each)
+        self.lists_changed.emit()
+
+    def accepted_here(self) -> dict[tuple[str, str], str]:
+        """Why, by hue and cause, for the open take's condition."""
+        here = self.take.condition if self.take else 0
+        return {(a.hue, a.cause): a.why for a in self.accepted if a.condition == here}
+
+    def remove_condition(self, condition: PrintCondition) -> str:
+        """Take a condition off the shelf unless takes or the logbook need it; returns what happened as a sentence."""
+        used = sum(t.condition == condition.id for t in self.workbook.all(Take))
+        logged = sum(e.condition == condition.id for e in self.log)
+        if used or logged:
+            return f"{condition.name} stays: {used} takes and {logged} entries of the logbook need it."
+        self.workbook.remove(condition)
+        self.lists_changed.emit()
+        return f"{condition.name} is off the shelf; its profile file was left alone."
 
     @property
     def light(self) -> Light:

@@ -2,7 +2,14 @@
 
 from __future__ import annotations
 
+import numpy as np
+
+from rehearsal.core.colour.lab import lab_to_xyz
+from rehearsal.core.colour.table import srgb_encode
 from rehearsal.core.proof.chain import Rendering
+
+#: Linear sRGB of XYZ under D50 (IEC 61966-2-1 primaries, Bradford; Lindbloom's published matrix, from memory).
+_SRGB_D50 = np.array([[3.1339, -1.6169, -0.4906], [-0.9788, 1.9161, 0.0335], [0.0719, -0.2290, 1.4052]])
 
 VIEWS = {
     "fitted": ("Fitted to the screen", "6", "paper white as screen white, ink black as screen black"),
@@ -42,3 +49,10 @@ def share_words(share: float) -> str:
     if share < 0.1:
         return "< 0.1 %"
     return f"{share:.0f} %" if share >= 9.5 else f"{share:.1f} %"
+
+
+def lab_colour(lab: tuple[float, float, float]) -> tuple[int, int, int]:
+    """8-bit sRGB of a Lab colour, for swatches in plots and cards (not for judging)."""
+    rgb = srgb_encode(np.clip(_SRGB_D50 @ lab_to_xyz(np.asarray(lab)), 0, 1))
+    red, green, blue = np.round(rgb * 255).astype(int)
+    return int(red), int(green), int(blue)

@@ -21,6 +21,7 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.judging import Judgement, JudgeRequest, judge
 from rehearsal.core.sheet.export import tunable
 from rehearsal.core.tuning.apply import TuningMap
+from rehearsal.tasks.finding import FoundProfile
 from rehearsal.workbook.masters import find_again, make_master, state
 from rehearsal.workbook.values import Master, PrintCondition, Take
 
@@ -122,6 +123,23 @@ def new_condition(path: Path) -> PrintCondition:
     return PrintCondition(
         paper=profile.description, profile_path=str(path.resolve()), profile_digest=profile.digest, made_by="maker"
     )
+
+
+def condition_from(found: FoundProfile) -> tuple[PrintCondition, tuple[str, ...]]:
+    """A print condition for a found profile, and which fields were read out of its names.
+
+    Raises:
+        ProfileError: the file cannot be used after all.
+    """
+    base = new_condition(Path(found.path))
+    guess = found.guess
+    told = {
+        "paper": guess.paper, "printer": guess.printer, "media_setting": guess.media, "quality": guess.quality, "ink": guess.ink,
+        "surface": guess.surface, "weight": guess.weight,
+    }  # fmt: skip
+    known: dict[str, Any] = {name: value for name, value in told.items() if value}
+    made = replace(base, **known, instructions=found.instructions, made_by="own" if guess.own else base.made_by)
+    return made, tuple(name.replace("_", " ") for name in known)
 
 
 def with_profile(condition: PrintCondition, path: Path) -> PrintCondition:

@@ -25,10 +25,11 @@ def thumbnail_block(pyramid: Pyramid, crop: Crop, long_side: int = _LONG) -> np.
 
 
 def intent_pictures(
-    pyramid: Pyramid, crop: Crop, tuning: Tuning, setup: ScreenSetup, renderings: Sequence[Rendering]
-) -> list[np.ndarray]:
+    pyramid: Pyramid, crop: Crop, tuning: Tuning, setup: ScreenSetup, renderings: Sequence[Rendering],
+    long_side: int = _LONG,
+) -> list[np.ndarray]:  # fmt: skip
     """8-bit screen RGB (h, w, 3) of the take in each rendering, in the setup's paper view."""
-    block = thumbnail_block(pyramid, crop)
+    block = thumbnail_block(pyramid, crop, long_side)
     if not tuning.is_neutral:
         block = TuningMap(tuning, pyramid.space).pixels(block)
     flat = block.reshape(-1, 3) / 65535.0

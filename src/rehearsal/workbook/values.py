@@ -188,6 +188,62 @@ class Habit:
     tuning: Tuning = Tuning()  # noqa: RUF009
 
 
+@dataclass(frozen=True)
+class ScreenReading:
+    """One check of a screen.
+
+    Attributes:
+        luminance, black: cd/m²; black is 0 when it was not read.
+        temperature, white_gap: of the white: kelvin, and distance from the aim in u′v′; 0 when not read.
+        mean, worst: ΔE₀₀ against the profile; -1 when no colours were read.
+        state: good, usable or calibrate.
+    """
+
+    when: str = ""
+    luminance: float = 0.0
+    black: float = 0.0
+    temperature: float = 0.0
+    white_gap: float = 0.0
+    mean: float = -1.0
+    worst: float = -1.0
+    state: str = ""
+    source: str = ""
+
+
+@dataclass(frozen=True)
+class ScreenRecord:
+    """What is known about a screen and the light on the prints.
+
+    Attributes:
+        white: luminance of the screen's white now, cd/m²; contrast: its white to black.
+        interval_days, interval_hours: when to calibrate again; hours count when ``hours_a_day`` is above 0.
+        aim_luminance, aim_white: what it is calibrated to: cd/m², and D50, D55 or D65.
+        ppi: real resolution, checked on the glass; 0 when only the screen's own report is known.
+        readings: checks, oldest first.
+    """
+
+    profile_path: str = ""
+    source: str = ""
+    white: float = 100.0
+    contrast: float = 1000.0
+    calibrated: str = ""
+    interval_days: int = 21
+    light: str = "desk lamp for prints"
+    lux: float = 500.0
+    ppi: float = 0.0
+    interval_hours: float = 200.0
+    hours_a_day: float = 0.0
+    aim_luminance: float = 100.0
+    aim_white: str = "D50"
+    readings: tuple[ScreenReading, ...] = ()
+
+
+def screen_from_json(data: dict[str, Any]) -> ScreenRecord:
+    """A screen record from plain data."""
+    readings = tuple(from_json(ScreenReading, row) for row in data.get("readings") or [])
+    return replace(from_json(ScreenRecord, {k: v for k, v in data.items() if k != "readings"}), readings=readings)
+
+
 _NESTED = {"crop": lambda d: Crop(**d), "tuning": Tuning.from_json, "learnt": Tuning.from_json}
 
 

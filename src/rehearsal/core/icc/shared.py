@@ -31,6 +31,10 @@ class LastUsed(Generic[Made]):
                 self._made.popitem(last=False)
             return self._made[key]
 
+    def peek(self, key: Hashable) -> Made | None:
+        """The result for a key when it is there; never waits for one that is being made."""
+        return self._made.get(key)
+
 
 def per_profile(make: Callable[[Profile], Made], keep: int = 24) -> Callable[[Profile], Made]:
     """One shared ``make(profile)`` per profile content, for the last ``keep`` profiles used."""

@@ -58,6 +58,20 @@ class Pyramid:
         rows = np.clip((y + (np.arange(out_h) + 0.5) * height / out_h).astype(int), 0, source.shape[0] - 1)
         return np.ascontiguousarray(source[rows[:, None], columns])
 
+    def sample(self, x: int, y: int, width: int, height: int, count: int, seed: int = 8) -> np.ndarray:
+        """Random pixels (count, 3) of a rectangle, out of the reduction nearest above a megapixel."""
+        level = 0
+        while level + 1 < len(self._levels) and width * height / 4 ** (level + 1) >= 1_000_000:
+            level += 1
+        source, full = self._levels[level], self._levels[0]
+        fy, fx = source.shape[0] / full.shape[0], source.shape[1] / full.shape[1]
+        rng = np.random.default_rng(seed)
+        rows = ((y + rng.random(count) * height) * fy).astype(int)
+        columns = ((x + rng.random(count) * width) * fx).astype(int)
+        return np.ascontiguousarray(
+            source[np.minimum(rows, source.shape[0] - 1), np.minimum(columns, source.shape[1] - 1)]
+        )
+
     def pixel(self, x: int, y: int) -> np.ndarray:
         """One full-resolution pixel (3,)."""
         w, h = self.size

@@ -15,6 +15,7 @@ import numpy as np
 
 from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_values, pack_screen_table, paint
 from rehearsal.core.icc import Profile
+from rehearsal.core.icc.shared import LastUsed
 from rehearsal.core.picture.space import MasterSpace, master_space
 from rehearsal.core.proof.chain import Light, MasterLeg, PrintChain, Rendering, ScreenLeg, held_brightness
 
@@ -27,7 +28,8 @@ EXACT_NODES = 49
 class ScreenSetup:
     """What the picture on the screen depends on, besides tuning.
 
-    ``hold`` keeps the master no lighter than the simulated paper.
+    ``hold`` keeps the master no lighter than the simulated paper. ``unmanaged`` sends the master's numbers to an RGB
+    printer as they are: a warning, not a proof. ``scale`` is one brightness for two papers in views with paper.
     """
 
     master: Profile
@@ -37,6 +39,8 @@ class ScreenSetup:
     view: str
     light: Light
     hold: bool = True
+    unmanaged: bool = False
+    scale: float | None = None
 
 
 class Painter:
@@ -62,26 +66,44 @@ def node_values(space: MasterSpace, n: int) -> np.ndarray:
     return _nodes(space.profile.digest, space, n)
 
 
-class ScreenRoad:
-    """Tables for one setup; the exact base table is baked when the object is made (off the interface thread)."""
+#: The master's own tables do not depend on the paper: kept for the last screens and brightnesses.
+_masters: LastUsed[tuple[Painter, np.ndarray]] = LastUsed(6)
 
-    def __init__(self, setup: ScreenSetup) -> None:
+
+def _master_painter(space: MasterSpace, master: Profile, screen: Profile, hold: float) -> tuple[Painter, np.ndarray]:
+    """Painter of the master on a screen, and the screen RGB (3,) of its white."""
+
+    def make() -> tuple[Painter, np.ndarray]:
+        held = MasterLeg(master, screen, hold)
+        painter = Painter(space.index_curve, held.rgb(node_values(space, EXACT_NODES)), EXACT_NODES)
+        return painter, held.rgb(np.ones((1, 3)))[0]
+
+    return _masters.get((master.digest, screen.digest, round(hold, 6)), make)
+
+
+class ScreenRoad:
+    """Tables for one setup; the exact base table is baked when the object is made (off the interface thread).
+
+    Args:
+        nodes: of the base table; MOVING_NODES for a first look, a few times as fast.
+    """
+
+    def __init__(self, setup: ScreenSetup, nodes: int = BASE_NODES) -> None:
         self.setup = setup
         self.space = master_space(setup.master)
         self.chain = PrintChain(setup.master, setup.paper, setup.rendering)
-        self.leg = ScreenLeg(setup.paper, setup.screen, setup.view, setup.light)
+        self.leg = ScreenLeg(setup.paper, setup.screen, setup.view, setup.light, setup.scale)
         self.paper_rgb = self.leg.paper_rgb
         self.outshines = self.leg.outshines
         self.hold = held_brightness(self.leg) if setup.hold else 1.0
-        exact = self._exact(node_values(self.space, BASE_NODES))
-        self._base = exact.astype(np.float32).reshape(BASE_NODES, BASE_NODES, BASE_NODES, 3)
-        self.neutral = Painter(self.space.index_curve, exact, BASE_NODES)
-        held = MasterLeg(setup.master, setup.screen, self.hold)
-        self.master = Painter(self.space.index_curve, held.rgb(node_values(self.space, EXACT_NODES)), EXACT_NODES)
-        self.mount_rgb = held.rgb(np.ones((1, 3)))[0]
+        exact = self._exact(node_values(self.space, nodes))
+        self._base = exact.astype(np.float32).reshape(nodes, nodes, nodes, 3)
+        self.neutral = Painter(self.space.index_curve, exact, nodes)
+        self.master, self.mount_rgb = _master_painter(self.space, setup.master, setup.screen, self.hold)
 
     def _exact(self, values: np.ndarray) -> np.ndarray:
-        return self.leg.rgb(self.chain.device(values))
+        device = values if self.setup.unmanaged and self.setup.paper.space == "RGB" else self.chain.device(values)
+        return self.leg.rgb(device)
 
     @functools.cached_property
     def _place(self) -> tuple[np.ndarray, np.ndarray]:

@@ -1,0 +1,67 @@
+"""What all boards share."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from rehearsal.desk import theme
+from rehearsal.desk.model import DeskModel
+from rehearsal.desk.parts import button, heading, quiet
+
+
+class Board(QWidget):
+    """A sheet of its own in the middle of the window, closed by its button or Esc.
+
+    ``title`` heads it; ``beside`` boards leave the take visible at their left.
+    """
+
+    closed = pyqtSignal()
+    title = ""
+    beside = False
+
+    def __init__(self, model: DeskModel) -> None:
+        super().__init__()
+        self.model = model
+        self.room = theme.ROOMS["mid"]
+        self.setObjectName("board")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setAccessibleName(self.title)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(14, 6, 14, 10)
+        rows.setSpacing(6)
+        self._head = QHBoxLayout()
+        self._head.setSpacing(10)
+        self._head.addWidget(heading(self.title))
+        self.sentence = quiet()
+        self.sentence.setWordWrap(True)
+        self._head.addWidget(self.sentence, 1)
+        self._close = button("Back to the pair", self.closed.emit, "Esc", f"Close: {self.title}")
+        self._head.addWidget(self._close)
+        rows.addLayout(self._head)
+        self.rows = rows
+        self.build()
+
+    def head(self, *widgets: QWidget) -> None:
+        """Controls in the head of the board, before the button that closes it."""
+        for widget in widgets:
+            self._head.insertWidget(self._head.count() - 1, widget)
+
+    def label(self, text: str) -> QLabel:
+        """A quiet label for the head."""
+        return quiet(text)
+
+    def build(self) -> None:
+        """Make the body."""
+        raise NotImplementedError(type(self).__name__)
+
+    def open(self) -> None:
+        """The board is shown now: ask for what it needs."""
+
+    def refresh(self) -> None:
+        """Follow the model while the board is shown."""
+
+    def set_room(self, room: theme.Room) -> None:
+        """Change the room tone."""
+        self.room = room
+        self.update()

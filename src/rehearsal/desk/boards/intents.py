@@ -1,0 +1,109 @@
+"""Rendering intents side by side: each a live picture with the same rows of figures for this picture."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from rehearsal.core.proof.advice import CandidateFigures
+from rehearsal.core.proof.chain import Rendering, effective
+from rehearsal.desk.boards.base import Board
+from rehearsal.desk.boards.wall import CardFigures, Wall
+from rehearsal.desk.parts import choice, show_choice
+from rehearsal.desk.words import INTENT_KEYS, share_words
+from rehearsal.tasks.thumbnails import intent_pictures
+
+_LONG_SIDE = 420
+
+
+class IntentsBoard(Board):
+    """Three intents, or five for the curious; a click chooses."""
+
+    title = "Rendering intents side by side"
+
+    def build(self) -> None:
+        """A wall, and how many intents it shows."""
+        self._count = choice([("the three usual ones", 3), ("all five, for the curious", 5)])
+        self._count.setAccessibleName("How many intents")
+        self._count.activated.connect(lambda _i: self._set_count())
+        self.head(self._count)
+        self._wall = Wall("Rendering intents")
+        self._wall.chosen.connect(self._choose)
+        self.rows.addWidget(self._wall, 1)
+        self._shown: list[Rendering] = []
+        self._fill(3)
+
+    def _set_count(self) -> None:
+        self._fill(self._count.currentData())
+        self.open()
+
+    def _fill(self, count: int) -> None:
+        show_choice(self._count, count)
+        chosen = INTENT_KEYS[:count]
+        self._shown = [rendering for rendering, _title, _key in chosen]
+        self._wall.set_cards([(title, key) for _r, title, key in chosen])
+
+    def _choose(self, at: int) -> None:
+        self.model.change(intent=self._shown[at].intent, compensate=self._shown[at].compensate)
+
+    def open(self) -> None:
+        """Ask for the pictures."""
+        self.refresh()
+        self.refresh_pictures()
+
+    def refresh_pictures(self) -> None:
+        """The take in all renderings shown, in the present paper view."""
+        model, setup = self.model, self.model.setup()
+        if setup is None or model.loaded is None or model.take is None or not self.isVisible():
+            return
+        pyramid, crop, tuning, shown = model.loaded.pyramid, model.take.crop, model.take.tuning, list(self._shown)
+
+        def work(_progress: object) -> list[np.ndarray]:
+            return intent_pictures(pyramid, crop, tuning, setup, shown, _LONG_SIDE)
+
+        def answer(pictures: list[np.ndarray]) -> None:
+            road = model.road
+            paper = None if road is None else np.round(road.paper_rgb * 255)
+            if shown == self._shown:
+                for card, rgb in zip(self._wall.cards, pictures, strict=True):
+                    card.show_picture(rgb, paper)
+
+        model.jobs.run("intents wall", work, answer)
+
+    def refresh(self) -> None:
+        """Figures of the judgement, and the advice in words."""
+        take, result, setup = self.model.take, self.model.judgement, self.model.setup()
+        if take is None or setup is None:
+            return
+        mine = effective(take.rendering, setup.paper)
+        figures = {f.rendering: f for f in result.candidates} if result else {}
+        advised = result.advice.rendering if result else None
+        for card, rendering in zip(self._wall.cards, self._shown, strict=True):
+            real = effective(rendering, setup.paper)
+            card.setChecked(real == mine)
+            card.show_figures(CardFigures(candidate_rows(figures.get(real)), "advised" if advised == real else ""))
+        self.sentence.setText(advice_words(self.model))
+
+
+def candidate_rows(figures: CandidateFigures | None) -> tuple[tuple[str, str], ...]:
+    """The same rows for every intent."""
+    if figures is None:
+        return (("figures", "when this intent is chosen"),)
+    strong = "–" if figures.strong is None else f"{figures.strong:.2f}"
+    return (
+        ("fitted change, mean", f"ΔE₀₀ {figures.fitted_change:.1f}"),
+        ("modelling kept in the strong parts", strong),
+        ("detail gone flat", share_words(figures.flat)),
+        ("black", f"L* {figures.black_depth:.1f}"),
+        ("dark steps that stay apart", f"{figures.shadow_separation} of 20"),
+        ("overall lightness", f"L* {figures.lightness:.1f}"),
+        ("overall contrast", f"{figures.contrast * 100:.0f} % of the picture's"),
+    )
+
+
+def advice_words(model: object) -> str:
+    """Advice, its first reasons, and what compensation does here."""
+    result = getattr(model, "judgement", None)
+    if result is None:
+        return "Judging…"
+    parts = [*result.advice.reasons[:1], *(c.words for c in result.compensation if not c.visible)]
+    return " ".join(parts)

@@ -1,0 +1,297 @@
+"""The reach: lightness slices of a paper's gamut with the picture's colours in them, tied both ways to the picture."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QWidget
+
+from rehearsal.core.errors import RehearsalError
+from rehearsal.core.icc import Profile
+from rehearsal.core.papers.reach import CELL, Slice, cell_centre, cell_of, picture_slice, pixels_of_cell
+from rehearsal.core.proof.beyond import LIMIT
+from rehearsal.desk import theme
+from rehearsal.desk.boards.base import Board
+from rehearsal.desk.model import DeskModel
+from rehearsal.desk.parts import choice, quiet, show_choice
+from rehearsal.desk.words import lab_colour
+from rehearsal.tasks.scouting import Reach, outlines, picture_reach
+
+_SPAN = 112.0
+#: Line styles of the outlines: the paper, the second paper, the screen.
+_DASHES: tuple[tuple[float, ...], ...] = ((), (6.0, 3.0), (1.5, 2.5))
+
+
+class SlicePlot(QWidget):
+    """One slice: a* to the right, b* upwards. A click selects a square."""
+
+    picked = pyqtSignal(object)
+    stepped = pyqtSignal(int)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.room = theme.ROOMS["mid"]
+        self.slice: Slice | None = None
+        self.outlines: list[list[np.ndarray]] = []
+        self.names: list[str] = []
+        self.cell: tuple[int, int] | None = None
+        self.pointed: np.ndarray | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Slice of the gamut")
+        self.setMinimumSize(260, 220)
+
+    def _box(self) -> QRectF:
+        side = min(self.width(), self.height()) - 10
+        box = QRectF(0, 0, side, side)
+        box.moveCenter(QPointF(self.width() / 2, self.height() / 2))
+        return box
+
+    def place(self, a: float, b: float) -> QPointF:
+        """Where a* and b* lie in the widget."""
+        box = self._box()
+        return QPointF(box.center().x() + a / _SPAN * box.width() / 2, box.center().y() - b / _SPAN * box.height() / 2)
+
+    def colour_at(self, at: QPointF) -> tuple[float, float]:
+        """a* and b* of a place in the widget."""
+        box = self._box()
+        return (at.x() - box.center().x()) / box.width() * 2 * _SPAN, -(
+            at.y() - box.center().y()
+        ) / box.height() * 2 * _SPAN
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        """Axes, the picture's squares, outlines, the pointed colour."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = self._box()
+        painter.fillRect(box, self.room.colour("field"))
+        painter.setClipRect(box)
+        painter.setPen(QPen(self.room.colour("line"), 1))
+        painter.drawLine(self.place(-_SPAN, 0), self.place(_SPAN, 0))
+        painter.drawLine(self.place(0, -_SPAN), self.place(0, _SPAN))
+        self._paint_axes(painter, box)
+        if self.slice is not None:
+            self._paint_squares(painter, self.slice)
+        for lines, dashes in zip(self.outlines, _DASHES, strict=False):
+            self._paint_outline(painter, lines, dashes)
+        if self.pointed is not None:
+            at = self.place(float(self.pointed[1]), float(self.pointed[2]))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            for colour, width in ((QColor(0, 0, 0), 3.4), (QColor(255, 255, 255), 1.4)):
+                painter.setPen(QPen(colour, width))
+                painter.drawEllipse(at, 7, 7)
+
+    def _paint_axes(self, painter: QPainter, box: QRectF) -> None:
+        painter.setFont(theme.font(theme.SMALL))
+        painter.setPen(self.room.colour("quiet"))
+        middle = box.center()
+        painter.drawText(QRectF(box.right() - 70, middle.y() + 2, 66, 14), Qt.AlignmentFlag.AlignRight, "a*, to red")
+        painter.drawText(QRectF(middle.x() + 5, box.top() + 2, 90, 14), Qt.AlignmentFlag.AlignLeft, "b*, to yellow")
+        for value in (-80, -40, 40, 80):
+            at = self.place(value, 0)
+            painter.drawText(QRectF(at.x() - 16, at.y() + 2, 32, 12), Qt.AlignmentFlag.AlignHCenter, f"{value}")
+
+    def _paint_squares(self, painter: QPainter, piece: Slice) -> None:
+        most = max(float(np.log1p(piece.counts.max())), 1e-6)
+        full = self._box().width() / (2 * _SPAN) * CELL
+        for i, j in np.argwhere(piece.counts > 0):
+            a, b = cell_centre((int(i), int(j)))
+            side = full * (0.45 + 0.55 * float(np.log1p(piece.counts[i, j])) / most)
+            square = QRectF(0, 0, side, side)
+            square.moveCenter(self.place(a, b))
+            painter.fillRect(square, QColor(*lab_colour((piece.lightness, a, b))))
+            if piece.beyond[i, j] * 2 > piece.counts[i, j]:
+                painter.setPen(QPen(QColor(16, 16, 16), 1))
+                painter.drawLine(square.bottomLeft(), square.topRight())
+            if self.cell is not None and (int(i), int(j)) == self.cell:
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.setPen(QPen(QColor(0, 0, 0), 3))
+                painter.drawRect(square)
+                painter.setPen(QPen(QColor(255, 255, 255), 1.4))
+                painter.drawRect(square)
+
+    def _paint_outline(self, painter: QPainter, lines: list[np.ndarray], dashes: tuple[float, ...]) -> None:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for line in lines:
+            shape = QPolygonF([self.place(float(a), float(b)) for a, b in line])
+            painter.setPen(QPen(QColor(0, 0, 0, 190), 3.2))
+            painter.drawPolyline(shape)
+            pen = QPen(QColor(255, 255, 255), 1.5)
+            if dashes:
+                pen.setDashPattern(list(dashes))
+            painter.setPen(pen)
+            painter.drawPolyline(shape)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Select a square."""
+        if event is not None and self.slice is not None:
+            cell = cell_of(np.array(self.colour_at(event.position())))
+            self.picked.emit((int(cell[0]), int(cell[1])))
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Another lightness."""
+        if event is not None:
+            self.stepped.emit(2 if event.angleDelta().y() > 0 else -2)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Up and down: another lightness; arrows with Shift walk the selection."""
+        if event is None:
+            return
+        shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        moves = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        move = moves.get(Qt.Key(event.key()))
+        if move is None:
+            super().keyPressEvent(event)
+        elif shift or move[0]:
+            at = self.cell or (35, 35)
+            self.picked.emit((at[0] + move[0], at[1] + move[1]))
+        else:
+            self.stepped.emit(2 * move[1])
+
+
+class ReachBoard(Board):
+    """Slices beside the take."""
+
+    title = "The reach"
+    beside = True
+    selected = pyqtSignal(object)
+
+    def __init__(self, model: DeskModel) -> None:
+        self._reach: Reach | None = None
+        self._profiles: list[Profile] = []
+        super().__init__(model)
+
+    def build(self) -> None:
+        """Slice, lightness, what is overlaid."""
+        self._other = choice([("this paper alone", 0)])
+        self._other.setAccessibleName("Second paper")
+        self._other.activated.connect(lambda _i: self._gather())
+        self._screen = QCheckBox("this screen")
+        self._screen.setChecked(True)
+        self._screen.toggled.connect(lambda _on: self._gather())
+        self.plot = SlicePlot()
+        self.plot.picked.connect(self.pick)
+        self.plot.stepped.connect(lambda step: self.slider.setValue(self.slider.value() + step))
+        body = QHBoxLayout()
+        body.addWidget(self.plot, 1)
+        self.slider = QSlider(Qt.Orientation.Vertical)
+        self.slider.setRange(2, 98)
+        self.slider.setValue(50)
+        self.slider.setPageStep(8)
+        self.slider.setAccessibleName("Lightness of the slice, L*")
+        self.slider.valueChanged.connect(lambda _v: self._cut())
+        body.addWidget(self.slider)
+        self.rows.addLayout(body, 1)
+        controls = QHBoxLayout()
+        controls.addWidget(quiet("outlines: paper solid; dashed"))
+        controls.addWidget(self._other)
+        controls.addWidget(quiet("dotted"))
+        controls.addWidget(self._screen)
+        controls.addStretch(1)
+        self.rows.addLayout(controls)
+        self.note = quiet(wrap=True)
+        self.note.setMinimumHeight(30)
+        self.rows.addWidget(self.note)
+
+    def open(self) -> None:
+        """Measure the picture's colours for the present paper."""
+        with_other = [
+            (c.name, c.id)
+            for c in self.model.conditions
+            if self.model.condition is None or c.id != self.model.condition.id
+        ]
+        kept = self._other.currentData()
+        self._other.clear()
+        for text, value in [("no second paper", 0), *with_other]:
+            self._other.addItem(text, value)
+        show_choice(self._other, kept)
+        picture, setup = self.model.open_picture(), self.model.setup()
+        if picture is None or setup is None:
+            self.sentence.setText("Open a picture first.")
+            return
+
+        def answer(reach: Reach) -> None:
+            self._reach = reach
+            self._gather()
+
+        self.model.jobs.run("reach", lambda p: picture_reach(picture, setup.paper, p), answer)
+        self._gather()
+
+    def refresh(self) -> None:
+        """Nothing but the words depends on the model here."""
+
+    def _gather(self) -> None:
+        """Profiles whose outlines are drawn; their solids are made in the background."""
+        setup = self.model.setup()
+        if setup is None:
+            return
+        profiles: list[Profile | None] = [setup.paper, None, None]
+        condition = next((c for c in self.model.conditions if c.id == self._other.currentData()), None)
+        if condition is not None:
+            try:
+                profiles[1] = self.model.profile(condition.profile_path)
+            except RehearsalError as error:
+                self.model.say_error(error)
+        if self._screen.isChecked():
+            profiles[2] = setup.screen
+        known = [p for p in profiles if p is not None]
+
+        def answer(_lines: object) -> None:
+            self._profiles = profiles  # type: ignore[assignment]
+            self._cut()
+
+        self.model.jobs.run("solids", lambda _p: outlines(known, 50.0), answer)
+
+    def _cut(self) -> None:
+        """The slice at the slider's lightness."""
+        lightness = float(self.slider.value())
+        drawn = [outlines([p], lightness)[0] if p is not None else [] for p in self._profiles]
+        self.plot.outlines = drawn
+        if self._reach is not None:
+            self.plot.slice = picture_slice(self._reach.lab, self._reach.delta > LIMIT, lightness)
+        self.plot.update()
+        self._tell()
+
+    def _tell(self) -> None:
+        lightness, piece = self.slider.value(), self.plot.slice
+        if piece is None or self._reach is None:
+            self.sentence.setText("Measuring…")
+            return
+        all_covered = float((self._reach.delta <= LIMIT).mean() * 100)
+        here = f"{piece.covered:.0f} % covered" if piece.covered is not None else "the picture has nothing here"
+        share = float(piece.counts.sum() / self._reach.delta.size * 100)
+        self.sentence.setText(
+            f"L* {lightness}: {here} ({share:.0f} % of the picture). All in all the paper covers {all_covered:.0f} %."
+        )
+        self.plot.setAccessibleDescription(self.sentence.text())
+        if self.plot.cell is None:
+            self.note.setText("Click a square to see its pixels in the picture; point at the picture to see its place here. "
+                              "Up and down change the lightness. Struck squares are beyond the paper.")  # fmt: skip
+
+    def pick(self, cell: tuple[int, int]) -> None:
+        """Select a square: its pixels are shown in the picture."""
+        if self._reach is None:
+            return
+        self.plot.cell = cell
+        mask = pixels_of_cell(self._reach.lab, float(self.slider.value()), cell)
+        a, b = cell_centre(cell)
+        share = float(mask.mean() * 100)
+        delta = float(np.median(self._reach.delta[mask])) if mask.any() else 0.0
+        beyond = f"beyond by ΔE₀₀ {delta:.1f}" if delta > LIMIT else "within the paper's reach"
+        self.note.setText(f"a* {a:+.0f}, b* {b:+.0f} near L* {self.slider.value()}: {share:.2f} % of the picture, {beyond}."
+                          if mask.any() else f"a* {a:+.0f}, b* {b:+.0f}: no pixel of the picture.")  # fmt: skip
+        self.selected.emit(mask if mask.any() else None)
+        self.plot.update()
+
+    def point(self, lab: np.ndarray | None) -> None:
+        """The colour under the pointer in the picture: go to its slice and mark its place."""
+        self.plot.pointed = lab
+        if lab is not None:
+            self.slider.setValue(round(float(np.clip(lab[0], 2, 98))))
+        self.plot.update()
+
+    def set_room(self, room: theme.Room) -> None:
+        """Change the room tone."""
+        super().set_room(room)
+        self.plot.room = room
+        self.plot.update()

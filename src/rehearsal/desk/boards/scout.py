@@ -1,0 +1,189 @@
+"""The paper scout: all papers of the shortlist rehearse this picture at once."""
+
+from __future__ import annotations
+
+from rehearsal.core.errors import RehearsalError
+from rehearsal.core.proof.scout import CARES, PaperCost, ranked, scout_sentence, white_words
+from rehearsal.desk.boards.base import Board
+from rehearsal.desk.boards.wall import CardFigures, Wall
+from rehearsal.desk.parts import button, choice
+from rehearsal.desk.words import share_words
+from rehearsal.tasks.scouting import OpenPicture, PaperChoice, scout
+from rehearsal.workbook.values import PrintCondition
+
+_LONG_SIDE = 300
+MOST_PAPERS = 12
+
+
+def cost_rows(cost: PaperCost | None) -> tuple[tuple[str, str], ...]:
+    """Rows of a paper's card."""
+    if cost is None:
+        return tuple(
+            (label, "…") for label in ("beyond in colour", "deeper than black", "change", "black", "modelling", "greys")
+        )
+    kept = "–" if cost.modelling is None else f"{cost.modelling:.2f}"
+    strong = "" if cost.strong is None else f", strong {cost.strong:.2f}"
+    return (
+        ("beyond in colour", share_words(cost.colour)),
+        ("deeper than black", share_words(cost.by_cause[0])),
+        ("change, fitted", f"ΔE₀₀ {cost.fitted_change:.1f}"),
+        ("black", f"L* {cost.black_depth:.1f}"),
+        ("modelling", f"{kept}{strong}"),
+        ("white", white_words(cost.white).replace(" white, ", ", ")),
+    )
+
+
+class ScoutBoard(Board):
+    """A wall of papers, sorted by what the user cares about; two can be picked for the pair or compared."""
+
+    title = "This picture on all papers"
+
+    def build(self) -> None:
+        """Wall, order, view, head to head."""
+        self._care = choice([(care, care) for care in CARES])
+        self._care.setAccessibleName("Sort the papers by")
+        self._care.activated.connect(lambda _i: self._sort())
+        self._view = choice([("whites and blacks as they are", "on-paper"), ("fitted to the screen", "fitted"),
+                             ("in their light", "in-its-light")])  # fmt: skip
+        self._view.setAccessibleName("Show the papers")
+        self._view.activated.connect(lambda _i: self.open())
+        self._pair = button(
+            "Head to head", self._head_to_head, "Put the two picked papers into the pair (right click picks)"
+        )
+        self.head(self.label("sorted by"), self._care, self._view, self._pair)
+        self._wall = Wall("Papers of the shortlist")
+        self._wall.chosen.connect(self._choose)
+        self.rows.addWidget(self._wall, 1)
+        self._conditions: list[PrintCondition] = []
+        self.costs: list[PaperCost | None] = []
+
+    @property
+    def wall(self) -> Wall:
+        """The cards."""
+        return self._wall
+
+    def _papers(self) -> tuple[list[PrintCondition], list[PaperChoice]]:
+        conditions, choices = [], []
+        for condition in self.model.conditions:
+            if not condition.shortlist or condition.profile_path.startswith("space:"):
+                continue
+            try:
+                profile = self.model.profile(condition.profile_path)
+            except RehearsalError:
+                continue
+            conditions.append(condition)
+            choices.append(PaperChoice(profile, condition.default))
+        return conditions[:MOST_PAPERS], choices[:MOST_PAPERS]
+
+    def open(self) -> None:
+        """Rehearse on every paper; pictures come first, figures follow."""
+        model, picture = self.model, self.model.open_picture()
+        conditions, choices = self._papers()
+        if [c.id for c in conditions] != [c.id for c in self._conditions]:
+            self._wall.set_cards([(c.name, "") for c in conditions])
+            self.set_room(self.room)
+        self._conditions = conditions
+        if not conditions:
+            self.sentence.setText(
+                "No paper is on the shortlist. Add profiles on the shelf, or put papers on the shortlist."
+            )
+            return
+        if picture is None:
+            self.sentence.setText("Open a picture first.")
+            return
+        self.costs = [None] * len(conditions)
+        self.sentence.setText("Rehearsing…")
+        self.refresh()
+        self._run(picture, choices)
+        del model
+
+    def _run(self, picture: OpenPicture, choices: list[PaperChoice]) -> None:
+        model, view = self.model, self._view.currentData()
+        screen, light = model.screen_profile, model.light
+        ratio = self.devicePixelRatioF()
+
+        def work(progress) -> None:  # type: ignore[no-untyped-def]
+            scout(picture, choices, screen, view, light, round(_LONG_SIDE * ratio),
+                  lambda i, rgb, paper: progress.tell(("picture", i, rgb, paper)),
+                  lambda i, cost: progress.tell(("cost", i, cost, None)), progress)  # fmt: skip
+
+        model.jobs.run("scout", work, lambda _r: self._sort(), part=self._on_part)
+
+    def _on_part(self, part: tuple) -> None:
+        kind, i, value, paper = part
+        if i >= len(self._wall.cards):
+            return
+        if kind == "picture":
+            self._wall.cards[i].show_picture(value, paper)
+        else:
+            self.costs[i] = value
+            self._show(i)
+
+    def _show(self, i: int) -> None:
+        condition = self._conditions[i]
+        mark = ", ".join(part for part in (condition.texture, condition.weight) if part)
+        self._wall.cards[i].show_figures(CardFigures(cost_rows(self.costs[i]), mark, 2))
+        self._wall.cards[i].setToolTip(_texture_note(condition))
+
+    def _sort(self) -> None:
+        care = self._care.currentData()
+        self._wall.arrange(ranked(self.costs, care))
+        self.sentence.setText(scout_sentence([c.name for c in self._conditions], self.costs, care))
+
+    def _choose(self, at: int) -> None:
+        self.model.choose_condition(self._conditions[at])
+
+    def refresh(self) -> None:
+        """Mark the take's paper."""
+        current = self.model.condition
+        for i, card in enumerate(self._wall.cards):
+            card.setChecked(current is not None and i < len(self._conditions) and self._conditions[i].id == current.id)
+            self._show(i)
+
+    def contextMenuEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        """Right click picks a card (two at most)."""
+        child = self.childAt(event.pos())
+        if child in self._wall.cards:
+            self.pick(self._wall.cards.index(child))
+
+    def pick(self, at: int) -> None:
+        """Pick a card for head to head; the older of two gives way."""
+        card = self._wall.cards[at]
+        card.picked = not card.picked
+        picked = [c for c in self._wall.cards if c.picked]
+        if len(picked) > 2:
+            next(c for c in picked if c is not card).picked = False
+        for each in self._wall.cards:
+            each.update()
+
+    def picked(self) -> list[PrintCondition]:
+        """The picked papers, else the first two of the present order."""
+        chosen = [self._conditions[i] for i, c in enumerate(self._wall.cards) if c.picked]
+        if len(chosen) == 2:
+            return chosen
+        return [self._conditions[i] for i in ranked(self.costs, self._care.currentData())[:2]]
+
+    def _head_to_head(self) -> None:
+        two = self.picked()
+        if len(two) == 2:
+            self.closed.emit()
+            self.model.set_rival(two)
+
+    def set_room(self, room) -> None:  # type: ignore[no-untyped-def]
+        """Change the room tone."""
+        super().set_room(room)
+        self._wall.set_room(room)
+
+
+def _texture_note(condition: PrintCondition) -> str:
+    """What texture and surface do to noise and fine detail (common practice, no source)."""
+    rough = any(
+        word in f"{condition.texture} {condition.surface}".lower() for word in ("texture", "rough", "canvas", "etch")
+    )
+    if rough:
+        return "A coarse texture swallows fine detail and hides noise; it can distract in large even areas."
+    if any(word in condition.surface.lower() for word in ("matte", "cotton", "fine art")):
+        return "A matte surface hides noise and asks for a little more sharpening; blacks are shallower."
+    if condition.surface:
+        return "A glossy surface shows noise and every detail; mind reflections where it will hang."
+    return condition.notes

@@ -1,0 +1,285 @@
+"""Checking this screen: patches are shown and read, and compared with what the profile promises."""
+
+from __future__ import annotations
+
+from datetime import date
+from pathlib import Path
+
+import numpy as np
+from PyQt6.QtCore import QRectF, Qt, QTimer
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+
+from rehearsal.core.errors import RehearsalError
+from rehearsal.core.screen.check import ScreenCheck, check_patches, check_screen, patch_name
+from rehearsal.core.screen.whites import AIMS
+from rehearsal.demo.screens import SCREENS, simulated_display
+from rehearsal.desk import theme
+from rehearsal.desk.boards.base import Board
+from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.plots import Plot, Trace
+from rehearsal.devices.colorimeter import Colorimeter, read_screen_file
+from rehearsal.devices.simulated.display import SimulatedColorimeter
+from rehearsal.workbook.values import ScreenReading
+
+_SHOW_MS = 45
+_HOURS_A_DAY = 8.0
+
+
+class PatchView(QWidget):
+    """The patch that is being read, and the ΔE₀₀ of those already read."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.room = theme.ROOMS["mid"]
+        self.current: np.ndarray | None = None
+        self.result: ScreenCheck | None = None
+        self.setMinimumSize(420, 200)
+        self.setAccessibleName("Patches")
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        """One large patch while reading; all patches with their difference afterwards."""
+        painter = QPainter(self)
+        if self.current is not None:
+            painter.fillRect(self.rect(), QColor.fromRgbF(*[float(v) for v in self.current]))
+            return
+        if self.result is None:
+            painter.setPen(self.room.colour("quiet"))
+            painter.setFont(theme.font())
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "Patches are shown here while they are read.\n"
+                             "Lay the instrument flat on this place, in a dim room.")  # fmt: skip
+            return
+        columns, rows = 7, -(-len(self.result.rgb) // 7)
+        width, height = self.width() / columns, self.height() / rows
+        painter.setFont(theme.font(theme.SMALL))
+        for i, (rgb, delta) in enumerate(zip(self.result.rgb, self.result.delta, strict=True)):
+            box = QRectF(i % columns * width, i // columns * height, width - 4, height - 4)
+            painter.fillRect(box, QColor.fromRgbF(*[float(v) for v in rgb]))
+            foot = QRectF(box.x(), box.bottom() - 16, box.width(), 16)
+            painter.fillRect(foot, self.room.colour("field"))
+            painter.setPen(self.room.colour("text"))
+            painter.drawText(foot.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, patch_name(rgb))
+            painter.drawText(
+                foot.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, f"{delta:.1f}"
+            )
+
+
+class TypedReading(QDialog):
+    """A reading typed in from another instrument's display."""
+
+    def __init__(self, luminance: float, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Type in a reading")
+        rows = QVBoxLayout(self)
+        form = Form()
+        self._luminance = number(5, 2000, 1, " cd/m²")
+        self._luminance.setValue(luminance)
+        form.row("White", self._luminance)
+        self._black = number(0, 20, 3, " cd/m²", 0.01)
+        form.row("Black (0: not read)", self._black)
+        self._temperature = number(0, 12000, 0, " K", 50)
+        form.row("Colour temperature (0: not read)", self._temperature)
+        self._mean = number(-1, 50, 2, "", 0.1)
+        self._mean.setValue(-1)
+        self._mean.setSpecialValueText("not read")
+        form.row("Mean ΔE₀₀ of a check", self._mean)
+        rows.addLayout(form)
+        buttons = QDialogButtonBox()
+        buttons.addButton("Keep the reading", QDialogButtonBox.ButtonRole.AcceptRole)
+        buttons.addButton("Leave it", QDialogButtonBox.ButtonRole.RejectRole)
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        rows.addWidget(buttons)
+
+    def value(self) -> ScreenReading:
+        """The reading."""
+        mean = self._mean.value()
+        state = "" if mean < 0 else "good" if mean <= 1.5 else "usable" if mean <= 3 else "calibrate"
+        return ScreenReading(
+            date.today().isoformat(), self._luminance.value(), self._black.value(), self._temperature.value(), 0.0, mean, mean,
+            state, "typed in",
+        )  # fmt: skip
+
+
+class ScreenCheckBoard(Board):
+    """Patches at the left; aims, verdict and history at the right."""
+
+    title = "Check this screen"
+
+    def build(self) -> None:
+        """Patches, ways to read, aims, verdict, history."""
+        self._read = button("Read with the simulated colorimeter", self.start)
+        self._load = button("Load readings (CGATS)…", self._choose_file)
+        self._type = button("Type in a reading…", self._type_in)
+        self.head(self._read, self._load, self._type)
+        body = QHBoxLayout()
+        body.setSpacing(18)
+        self.view = PatchView()
+        body.addWidget(self.view, 1)
+        side = QVBoxLayout()
+        side.setSpacing(5)
+        form = Form()
+        self._aim = number(40, 400, 0, " cd/m²", 5)
+        self._aim.valueChanged.connect(lambda v: self.model.set_screen(aim_luminance=v))
+        form.row("Aim for white", self._aim)
+        self._white = choice([(name, name) for name in AIMS])
+        self._white.activated.connect(lambda _i: self.model.set_screen(aim_white=self._white.currentData()))
+        form.row("Aim for its colour", self._white)
+        side.addLayout(form)
+        self.verdict = quiet(wrap=True)
+        self.verdict.setFixedWidth(400)
+        self.verdict.setMinimumHeight(86)
+        side.addWidget(self.verdict)
+        row = QHBoxLayout()
+        self._use = button("Use this white and contrast", self._use_values)
+        self._forget = button("Forget the last reading", self.model.forget_reading)
+        row.addWidget(self._use)
+        row.addWidget(self._forget)
+        row.addStretch(1)
+        side.addLayout(row)
+        self.plots = (
+            Plot("Luminance of white", "cd/m²"),
+            Plot("Mean difference", "ΔE₀₀"),
+            Plot("Colour temperature", "K"),
+        )
+        for plot in self.plots:
+            side.addWidget(plot, 1)
+        body.addLayout(side)
+        self.rows.addLayout(body, 1)
+        self._timer = QTimer(self)
+        self._timer.setInterval(_SHOW_MS)
+        self._timer.timeout.connect(self._step)
+        self._instrument: Colorimeter | None = None
+        self._patches = check_patches()
+        self._readings: list[np.ndarray] = []
+
+    def open(self) -> None:
+        """Show the history."""
+        self.refresh()
+
+    def instrument(self) -> Colorimeter:
+        """The simulated colorimeter on a simulated display like this screen's profile, as old as the calibration."""
+        name = Path(self.model.screen.profile_path).name
+        display = simulated_display(name if name in SCREENS else "desk-screen-standard.icc")
+        days = self.model.trust.days if self.model.trust.days is not None else 120
+        hours = max(days, 0) * (self.model.screen.hours_a_day or _HOURS_A_DAY)
+        return SimulatedColorimeter(display, hours, seed=len(self.model.screen.readings) + 3)
+
+    def start(self) -> None:
+        """Show and read one patch after the other."""
+        self._instrument, self._readings = self.instrument(), []
+        self.view.result = None
+        self._read.setEnabled(False)
+        self._next()
+        self._timer.start()
+
+    def _next(self) -> None:
+        at, count = len(self._readings), len(self._patches)
+        self.view.current = self._patches[at] if at < count else None
+        told = f"Reading patch {at + 1} of {count}: {patch_name(self._patches[at])}" if at < count else ""
+        self.sentence.setText(told)
+        self.view.update()
+
+    def _step(self) -> None:
+        assert self._instrument is not None
+        self._readings.append(self._instrument.read(self._patches[len(self._readings)]))
+        self._next()
+        if len(self._readings) == len(self._patches):
+            self._stop()
+            self.take(self._patches, np.array(self._readings), self._instrument.name)
+
+    def _stop(self) -> None:
+        self._timer.stop()
+        self.view.current = None
+        self._read.setEnabled(True)
+        self.view.update()
+
+    def take(self, rgb: np.ndarray, xyz: np.ndarray, source: str) -> None:
+        """Judge readings and keep them in the history."""
+        screen = self.model.screen
+        try:
+            result = check_screen(rgb, xyz, self.model.screen_profile, screen.aim_luminance, screen.aim_white)
+        except RehearsalError as error:
+            self.model.say_error(error)
+            return
+        self.view.result = result
+        black = 0.0 if np.isnan(result.black) else result.black
+        self.model.keep_reading(ScreenReading(
+            date.today().isoformat(), result.luminance, black, result.temperature, result.white_gap, result.mean, result.worst,
+            result.state, source,
+        ))  # fmt: skip
+        self.view.update()
+        self.refresh()
+
+    def _choose_file(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Load readings of this screen", "", "Readings (*.txt *.cgats *.ti3 *.csv)"
+        )
+        if name:
+            self.load(Path(name))
+
+    def load(self, path: Path) -> None:
+        """Judge the readings of a CGATS file."""
+        try:
+            rgb, xyz = read_screen_file(path, self.model.screen.white)
+        except RehearsalError as error:
+            self.model.say_error(error)
+            return
+        self.take(rgb, xyz, path.name)
+
+    def _type_in(self) -> None:
+        dialog = TypedReading(self.model.screen.white, self)
+        if dialog.exec():
+            self.model.keep_reading(dialog.value())
+
+    def _use_values(self) -> None:
+        if self.model.screen.readings:
+            last = self.model.screen.readings[-1]
+            changes = {"white": round(last.luminance, 1)}
+            if last.black > 0:
+                changes["contrast"] = round(last.luminance / last.black)
+            self.model.set_screen(**changes)
+
+    def refresh(self) -> None:
+        """Aims, verdict, history."""
+        screen = self.model.screen
+        show_number(self._aim, screen.aim_luminance)
+        show_choice(self._white, screen.aim_white)
+        for widget in (self._use, self._forget):
+            widget.setEnabled(bool(screen.readings))
+        self.verdict.setText(self._verdict_text())
+        when = [date.fromisoformat(r.when).toordinal() for r in screen.readings]
+        ends = (screen.readings[0].when, screen.readings[-1].when) if screen.readings else ("", "")
+        rows = (
+            ([r.luminance for r in screen.readings], (screen.aim_luminance, "aim")),
+            ([r.mean if r.mean >= 0 else float("nan") for r in screen.readings], (1.5, "good")),
+            ([r.temperature or float("nan") for r in screen.readings], None),
+        )
+        for plot, (values, level) in zip(self.plots, rows, strict=True):
+            trace = Trace(plot.title, np.array(when, dtype=float), np.array(values, dtype=float), dots=True)
+            plot.show_traces([trace] if screen.readings else [], level, ends=ends)
+
+    def _verdict_text(self) -> str:
+        result, screen = self.view.result, self.model.screen
+        if result is not None:
+            more = f"White {result.luminance:.0f} cd/m², {result.temperature:.0f} K"
+            contrast = "" if np.isnan(result.contrast) else f", contrast {result.contrast:.0f} : 1"
+            return f"{result.words}\n{more}{contrast}."
+        if screen.readings:
+            last = screen.readings[-1]
+            mean = "" if last.mean < 0 else f", mean ΔE₀₀ {last.mean:.1f}"
+            return f"Last read on {last.when} ({last.source}): white {last.luminance:.0f} cd/m²{mean}."
+        return "Not read yet. The simulated colorimeter shows how a check goes; readings of your own instrument can be loaded."
+
+    def hideEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        """Stop reading when the board is closed."""
+        if self._timer.isActive():
+            self._stop()
+        super().hideEvent(event)
+
+    def set_room(self, room: theme.Room) -> None:
+        """Change the room tone."""
+        super().set_room(room)
+        for part in (self.view, *self.plots):
+            part.room = room
+            part.update()

@@ -1,0 +1,306 @@
+"""The shelf: print conditions as cards, and the profiles found on this machine to make more of."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QRectF, Qt, QUrl, pyqtSignal
+from PyQt6.QtGui import QColor, QDesktopServices, QFontMetricsF, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QScrollArea,
+    QTreeWidget,
+    QTreeWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from rehearsal.core.errors import RehearsalError
+from rehearsal.desk import theme
+from rehearsal.desk.boards.base import Board
+from rehearsal.desk.conditiondialog import MADE_BY, ConditionDialog
+from rehearsal.desk.parts import button, heading, quiet
+from rehearsal.desk.words import lab_colour
+from rehearsal.tasks.desk_work import condition_from
+from rehearsal.tasks.finding import FoundProfile, matches
+from rehearsal.workbook.values import PrintCondition
+
+_CARD_HEIGHT = 190
+_COLUMNS = 3
+
+
+class ConditionCard(QAbstractButton):
+    """One print condition: its paper's white and black as swatches, what was measured, what was told."""
+
+    def __init__(self, condition: PrintCondition, facts: dict | None, room: theme.Room) -> None:
+        super().__init__()
+        self.condition, self._facts, self.room = condition, facts, room
+        self.setCheckable(True)
+        self.setFixedHeight(_CARD_HEIGHT)
+        self.setMinimumWidth(220)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(condition.name)
+        self.setAccessibleDescription("; ".join(f"{a} {b}" for a, b in condition_rows(condition, facts)))
+        self.setToolTip("\n".join(f"{a}: {b}" for a, b in condition_rows(condition, facts, short=False)))
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        """Swatches, name, rows."""
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self.room.colour("ribbon"))
+        self._paint_swatches(painter)
+        strong, small = theme.font(theme.NORMAL, strong=True), theme.font(theme.SMALL)
+        painter.setFont(strong)
+        painter.setPen(self.room.colour("text"))
+        name = QFontMetricsF(strong).elidedText(self.condition.paper, Qt.TextElideMode.ElideRight, self.width() - 74)
+        painter.drawText(QRectF(62, 7, self.width() - 70, 17), Qt.AlignmentFlag.AlignVCenter, name)
+        painter.setFont(small)
+        painter.setPen(self.room.colour("quiet"))
+        own = dict((v, k) for k, v in MADE_BY).get(self.condition.made_by, "")
+        under = ", ".join(part for part in (self.condition.printer, f"profile by {own}" if own else "") if part)
+        under = QFontMetricsF(small).elidedText(under, Qt.TextElideMode.ElideRight, self.width() - 70)
+        painter.drawText(QRectF(62, 24, self.width() - 68, 15), Qt.AlignmentFlag.AlignVCenter, under)
+        self._paint_rows(painter, small)
+        if self.isChecked() or self.hasFocus():
+            style = Qt.PenStyle.SolidLine if self.isChecked() else Qt.PenStyle.DotLine
+            painter.setPen(QPen(self.room.colour("text"), 1.2, style))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1.5, self.height() - 1.5))
+
+    def _paint_swatches(self, painter: QPainter) -> None:
+        facts = self._facts or {}
+        if "black" not in facts:
+            return
+        white, black = lab_colour(facts["white"]), lab_colour(facts["black"])
+        painter.fillRect(QRectF(8, 8, 46, 32), QColor(*white))
+        painter.fillRect(QRectF(31, 8, 23, 32), QColor(*black))
+
+    def _paint_rows(self, painter: QPainter, font) -> None:  # type: ignore[no-untyped-def]
+        metrics = QFontMetricsF(font)
+        for i, (label, value) in enumerate(condition_rows(self.condition, self._facts)[:9]):
+            y = 46 + i * 15
+            painter.setPen(self.room.colour("quiet"))
+            painter.drawText(QRectF(8, y, self.width() - 16, 15), Qt.AlignmentFlag.AlignVCenter, label)
+            painter.setPen(self.room.colour("text"))
+            room = self.width() - 24 - metrics.horizontalAdvance(label)
+            value = metrics.elidedText(value, Qt.TextElideMode.ElideRight, room)  # noqa: PLW2901
+            painter.drawText(
+                QRectF(8, y, self.width() - 16, 15), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, value
+            )
+
+
+def condition_rows(c: PrintCondition, facts: dict | None, short: bool = True) -> list[tuple[str, str]]:
+    """Rows of a condition: measured first, then told; all of them for the long form."""
+    measured: list[tuple[str, str]] = []
+    if facts is None:
+        measured = [("measured", "…")]
+    elif "error" in facts:
+        measured = [("profile", "missing")]
+    elif facts["contrast"] > 10000:
+        measured = [("gamut", f"{facts['volume'] / 1000:.0f} 000 Lab³, no paper")]
+    else:
+        notes = len(facts["warnings"])
+        measured = [
+            ("contrast", f"{facts['contrast']:.0f} : 1, Dmax {facts['dmax']:.2f}"),
+            ("white", f"L* {facts['white'][0]:.1f}, b* {facts['white'][2]:+.1f}"),
+            ("gamut", f"{facts['volume'] / 1000:.0f} 000 Lab³"),
+            ("health", "nothing odd" if not notes else "1 note" if notes == 1 else f"{notes} notes"),
+        ]
+    intent = c.default_intent + (", prescribed by the lab" if c.prescribed else "")
+    told = [
+        ("media setting", c.media_setting), ("quality", c.quality), ("black ink", c.ink or c.black_mode), ("feed", c.feed),
+        ("intent", intent if c.printer else ""),
+    ]  # fmt: skip
+    if not short:
+        told += [
+            ("preset", c.preset), ("printer's panel", c.panel_setting), ("gloss coat", c.gloss_coat), ("high speed", c.high_speed),
+            ("margins", "{:g}, {:g}, {:g}, {:g} mm".format(*c.margins_mm)), ("borderless", "allowed" if c.borderless else "no"),
+            ("sheets", ", ".join(c.sheets)), ("surface", c.surface), ("texture", c.texture), ("weight", c.weight),
+            ("loading", c.loading), ("instruction sheet", Path(c.instructions).name if c.instructions else ""), ("notes", c.notes),
+        ]  # fmt: skip
+    return measured + [(label, value) for label, value in told if value]
+
+
+class ShelfBoard(Board):
+    """Cards at the left, found profiles at the right."""
+
+    title = "Shelf of print conditions"
+    chosen = pyqtSignal(object)
+
+    def build(self) -> None:
+        """Cards, found profiles, search."""
+        body = QHBoxLayout()
+        body.setSpacing(16)
+        self._area = QScrollArea()
+        self._area.setWidgetResizable(True)
+        self._area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        body.addWidget(self._area, 1)
+        body.addLayout(self._found_column())
+        self.rows.addLayout(body, 1)
+        self._edit = button("Edit this one…", self._edit_current)
+        self._drop = button("Take off the shelf", self._remove_current)
+        self._sheet = button("Its instruction sheet", self._open_sheet)
+        self.head(self._edit, self._drop, self._sheet)
+        self.cards: list[ConditionCard] = []
+
+    def _found_column(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(5)
+        column.addWidget(heading("Profiles on this machine"))
+        self._search = QLineEdit()
+        self._search.setPlaceholderText("Search: paper, printer, surface")
+        self._search.setAccessibleName("Search the profiles")
+        self._search.setClearButtonEnabled(True)
+        self._search.textChanged.connect(lambda _t: self._fill_found())
+        column.addWidget(self._search)
+        self.tree = QTreeWidget()
+        self.tree.setHeaderHidden(True)
+        self.tree.setAccessibleName("Profiles on this machine")
+        self.tree.setFixedWidth(350)
+        self.tree.setRootIsDecorated(False)
+        self.tree.setIndentation(12)
+        self.tree.setUniformRowHeights(True)
+        self.tree.itemActivated.connect(lambda _i, _c: self._add_selected())
+        column.addWidget(self.tree, 1)
+        row = QHBoxLayout()
+        row.addWidget(button("Put on the shelf…", self._add_selected))
+        row.addWidget(button("Look in a folder…", self._add_folder))
+        row.addStretch(1)
+        column.addLayout(row)
+        self._count = quiet(wrap=True)
+        self._count.setFixedWidth(350)
+        column.addWidget(self._count)
+        return column
+
+    def open(self) -> None:
+        """Look through the folders."""
+        self.model.library.look()
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Cards by printer, found profiles."""
+        self._fill_cards()
+        self._fill_found()
+        current = self.model.condition
+        for widget in (self._edit, self._drop):
+            widget.setEnabled(current is not None)
+        self._sheet.setVisible(current is not None and bool(current.instructions))
+        self.sentence.setText(
+            "A profile belongs to one printer, one paper and one media setting. A click chooses for this take."
+        )
+
+    def _fill_cards(self) -> None:
+        body = QWidget()
+        grid = QGridLayout(body)
+        grid.setContentsMargins(0, 0, 8, 0)
+        grid.setSpacing(8)
+        groups: dict[str, list[PrintCondition]] = {}
+        for condition in self.model.conditions:
+            groups.setdefault(condition.printer or "files", []).append(condition)
+        self.cards, row = [], 0
+        current = self.model.condition
+        for printer, conditions in groups.items():
+            grid.addWidget(quiet(printer), row, 0, 1, _COLUMNS)
+            row += 1
+            for i, condition in enumerate(conditions):
+                card = ConditionCard(condition, self.model.facts.get(condition.id), self.room)
+                card.setChecked(current is not None and current.id == condition.id)
+                card.clicked.connect(lambda _c, chosen=condition: self.model.choose_condition(chosen))
+                self.cards.append(card)
+                grid.addWidget(card, row + i // _COLUMNS, i % _COLUMNS)
+            row += -(-len(conditions) // _COLUMNS)
+        grid.setRowStretch(row, 1)
+        place = self._area.verticalScrollBar().value()
+        self._area.setWidget(body)
+        self._area.verticalScrollBar().setValue(place)
+
+    def _fill_found(self) -> None:
+        words, on_shelf = self._search.text(), {c.profile_digest for c in self.model.conditions}
+        found = [f for f in self.model.library.found if matches(f, words)]
+        self.tree.clear()
+        groups: dict[str, QTreeWidgetItem] = {}
+        for each in found:
+            group = f"Set aside" if each.reason else each.printer  # noqa: F541
+            if group not in groups:
+                groups[group] = QTreeWidgetItem([group])
+                groups[group].setFont(0, theme.font(theme.NORMAL, strong=True))
+                self.tree.addTopLevelItem(groups[group])
+            item = QTreeWidgetItem([_found_words(each, each.digest in on_shelf)])
+            item.setData(0, Qt.ItemDataRole.UserRole, each)
+            item.setToolTip(0, f"{each.description}\n{each.path}")
+            groups[group].addChild(item)
+        for name, group_item in groups.items():
+            group_item.setExpanded(name != "Set aside" or bool(words))
+            group_item.setText(0, f"{name} ({group_item.childCount()})")
+        good = sum(not f.reason for f in found)
+        self._count.setText(
+            f"{good} can be used, {len(found) - good} set aside with the reason. Archives can be dropped here."
+        )
+
+    def _selected(self) -> FoundProfile | None:
+        item = self.tree.currentItem()
+        value = item.data(0, Qt.ItemDataRole.UserRole) if item else None
+        return value if isinstance(value, FoundProfile) else None
+
+    def _add_selected(self) -> None:
+        found = self._selected()
+        if found is None:
+            self.model.said.emit("Choose a profile in the list first.")
+        elif found.reason:
+            self.model.said.emit(f"{Path(found.path).name} is set aside: {found.reason}.")
+        else:
+            self.add(found)
+
+    def add(self, found: FoundProfile) -> None:
+        """A new condition for a found profile, with the suggestions out of its names to confirm."""
+        try:
+            condition, suggested = condition_from(found)
+        except RehearsalError as error:
+            self.model.say_error(error)
+            return
+        dialog = ConditionDialog(condition, self, suggested)
+        if dialog.exec():
+            self.model.choose_condition(self.model.add_condition(dialog.value()))
+
+    def _add_folder(self) -> None:
+        name = QFileDialog.getExistingDirectory(self, "Look for profiles in a folder", str(Path.home()))
+        if name:
+            self.model.library.add_folder(Path(name))
+
+    def _edit_current(self) -> None:
+        condition = self.model.condition
+        if condition is not None:
+            dialog = ConditionDialog(condition, self)
+            if dialog.exec():
+                self.model.change_condition(dialog.value())
+                self.model.refresh_road()
+
+    def _remove_current(self) -> None:
+        condition = self.model.condition
+        if condition is not None:
+            self.model.said.emit(self.model.remove_condition(condition))
+
+    def _open_sheet(self) -> None:
+        condition = self.model.condition
+        if condition is not None and condition.instructions:
+            QDesktopServices.openUrl(QUrl.fromLocalFile(condition.instructions))
+
+    def set_room(self, room: theme.Room) -> None:
+        """Change the room tone."""
+        super().set_room(room)
+        for card in self.cards:
+            card.room = room
+            card.update()
+
+
+def _found_words(found: FoundProfile, on_shelf: bool) -> str:
+    if found.reason:
+        return f"{Path(found.path).name}: {found.reason}"
+    parts = [found.guess.paper, found.guess.surface, found.guess.quality]
+    text = ", ".join(
+        part for part in parts if (part and part.lower() not in found.guess.paper.lower()) or part == parts[0]
+    )
+    return f"{text}  (on the shelf)" if on_shelf else text

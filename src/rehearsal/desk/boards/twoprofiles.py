@@ -1,0 +1,175 @@
+"""Two profiles of one paper: who gains where, over the solid and over this picture."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QWidget
+
+from rehearsal.core.errors import RehearsalError
+from rehearsal.core.papers.comparing import BANDS, HUES, ProfilePair, hue_words
+from rehearsal.desk import theme
+from rehearsal.desk.boards.base import Board
+from rehearsal.desk.parts import choice, quiet, show_choice
+from rehearsal.desk.words import lab_colour, share_words
+from rehearsal.tasks.scouting import PaperChoice, compare_two
+from rehearsal.workbook.values import PrintCondition
+
+
+class GainMap(QWidget):
+    """Volume won or lost by hue and lightness: a bar upwards where the first holds more, downwards where the second does."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.room = theme.ROOMS["mid"]
+        self._maps: np.ndarray | None = None
+        self.setMinimumSize(420, 180)
+        self.setAccessibleName("Gain by hue and lightness")
+
+    def show_maps(self, maps: np.ndarray) -> None:
+        """Volumes of both (2, 5, 12)."""
+        self._maps = maps
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        """Five rows of twelve bars."""
+        painter = QPainter(self)
+        painter.setFont(theme.font(theme.SMALL))
+        if self._maps is None:
+            return
+        gain = self._maps[0] - self._maps[1]
+        most = max(float(np.abs(gain).max()), 1.0)
+        left, foot = 92.0, 18.0
+        width, height = (self.width() - left) / 12, (self.height() - foot) / 5
+        for row in range(5):
+            band = 4 - row
+            middle = row * height + height / 2
+            painter.setPen(self.room.colour("quiet"))
+            top = BANDS[band] + 20
+            painter.drawText(
+                QRectF(0, row * height, left - 8, height), Qt.AlignmentFlag.AlignVCenter, f"L* {BANDS[band]} to {top}"
+            )
+            painter.setPen(self.room.colour("line"))
+            painter.drawLine(round(left), round(middle), self.width(), round(middle))
+            for hue in range(12):
+                size = float(gain[band, hue]) / most * (height / 2 - 3)
+                x = left + hue * width + 0.18 * width
+                colour = QColor(
+                    *lab_colour(
+                        (BANDS[band] + 12.0, 42 * np.cos(np.radians(30 * hue)), 42 * np.sin(np.radians(30 * hue)))
+                    )
+                )
+                painter.fillRect(QRectF(x, middle - max(size, 0), 0.64 * width, abs(size)), colour)
+        painter.setPen(self.room.colour("quiet"))
+        painter.setFont(theme.font(7.4))
+        for hue, name in enumerate(HUES):
+            painter.drawText(
+                QRectF(left + hue * width - 6, self.height() - foot + 2, width + 12, 14),
+                Qt.AlignmentFlag.AlignHCenter,
+                name,
+            )
+
+
+class TwoProfilesBoard(Board):
+    """Choose two conditions; figures and the map of gains."""
+
+    title = "Two profiles of one paper"
+
+    def build(self) -> None:
+        """Choices, figures, map."""
+        self._choices = (choice([]), choice([]))
+        for box, name in zip(self._choices, ("First profile", "Second profile"), strict=True):
+            box.setAccessibleName(name)
+            box.activated.connect(lambda _i: self._compare())
+        self.head(self._choices[0], self.label("against"), self._choices[1])
+        body = QHBoxLayout()
+        body.setSpacing(30)
+        figures = QWidget()
+        figures.setFixedWidth(500)
+        self._grid = QGridLayout(figures)
+        self._grid.setContentsMargins(0, 8, 0, 0)
+        self._grid.setHorizontalSpacing(18)
+        self._grid.setVerticalSpacing(6)
+        body.addWidget(figures, 0, Qt.AlignmentFlag.AlignTop)
+        self.map = GainMap()
+        body.addWidget(self.map, 1)
+        self.rows.addLayout(body, 1)
+        self.note = quiet(wrap=True)
+        self.rows.addWidget(self.note)
+        self.pair: ProfilePair | None = None
+
+    def open(self) -> None:
+        """Fill the choices: the take's condition against another profile of the same paper."""
+        conditions = [c for c in self.model.conditions if not c.profile_path.startswith("space:")]
+        current = self.model.condition
+        for box in self._choices:
+            box.clear()
+            for c in conditions:
+                box.addItem(c.name, c.id)
+        first = current if current in conditions else (conditions[0] if conditions else None)
+        if first is None:
+            self.note.setText("Put two profiles of a paper on the shelf first.")
+            return
+        same = [c for c in conditions if c.id != first.id and c.paper == first.paper] or [
+            c for c in conditions if c.id != first.id
+        ]
+        show_choice(self._choices[0], first.id)
+        show_choice(self._choices[1], same[0].id if same else first.id)
+        self._compare()
+
+    def _chosen(self) -> list[PrintCondition]:
+        by_id = {c.id: c for c in self.model.conditions}
+        return [by_id[box.currentData()] for box in self._choices if box.currentData() in by_id]
+
+    def _compare(self) -> None:
+        picture, chosen = self.model.open_picture(), self._chosen()
+        if picture is None or len(chosen) < 2:
+            return
+        try:
+            one, two = (PaperChoice(self.model.profile(c.profile_path), c.default) for c in chosen)
+        except RehearsalError as error:
+            self.model.say_error(error)
+            return
+        self.note.setText("Comparing…")
+        names = (chosen[0].name, chosen[1].name)
+        self.model.jobs.run(
+            "compare", lambda p: compare_two(picture, one, two, p), lambda pair: self._show(pair, names)
+        )
+
+    def _show(self, pair: ProfilePair, names: tuple[str, str]) -> None:
+        self.pair = pair
+        while self._grid.count():
+            self._grid.takeAt(0).widget().deleteLater()
+        rows = [
+            ("", *names),
+            ("gamut volume", *(f"{v / 1000:.0f} 000 Lab³" for v in pair.volumes)),
+            ("holds of the other's gamut", *(f"{v:.1f} %" for v in pair.common)),
+            ("this picture beyond", *(share_words(v) for v in pair.beyond)),
+            ("the two proofs differ by", f"ΔE₀₀ {pair.proofs[0]:.1f} on average", f"95 % below {pair.proofs[1]:.1f}"),
+        ]
+        if pair.same_ink is not None:
+            rows.append(
+                (
+                    "about the same ink they differ by",
+                    f"ΔE₀₀ {pair.same_ink[0]:.1f} on average",
+                    f"95 % below {pair.same_ink[1]:.1f}",
+                )
+            )
+        rows.append(("white, black", f"ΔE₀₀ {pair.white:.1f}", f"ΔE₀₀ {pair.black:.1f}"))
+        for row, cells in enumerate(rows):
+            for column, text in enumerate(cells):
+                label = quiet(text)
+                label.setWordWrap(column > 0)
+                self._grid.addWidget(label, row, column)
+        self.map.show_maps(pair.maps)
+        self.map.setAccessibleDescription(hue_words(pair, names))
+        self.sentence.setText("")
+        agree = "" if pair.warning else " Nothing says that one of them is out of date."
+        self.note.setText(f"{hue_words(pair, names)} {pair.warning}{agree}")
+
+    def set_room(self, room: theme.Room) -> None:
+        """Change the room tone."""
+        super().set_room(room)
+        self.map.room = room
+        self.map.update()

@@ -1,0 +1,63 @@
+"""What arrived: everything the Picture station says about an open picture inside its crop."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from rehearsal.core.icc import Profile
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.picture.arrived import SHARPENED, Clipping, clipping, overshoot_of
+from rehearsal.core.picture.file import Picture
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.proof.beyond import find_beyond
+from rehearsal.core.proof.field import delta_field
+from rehearsal.core.sheet.layout import Crop
+from rehearsal.tasks.scouting import OpenPicture
+
+Progress = Callable[[float, str], None]
+_MOST = 120_000
+_CLIP_STEP_PIXELS = 3_000_000
+SPACES = ("sRGB", "opRGB", "P3", "ROMM")
+
+
+@dataclass(frozen=True)
+class Arrival:
+    """Findings inside the crop.
+
+    Attributes:
+        overshoot: at edges, as a share of the edge; None when there are too few edges.
+        beyond_spaces: per cent of the colours beyond each working space by more than the limit.
+        beyond_screen: the same for this screen; None when no profile is known.
+    """
+
+    clipped: Clipping | None
+    overshoot: float | None
+    beyond_spaces: dict[str, float]
+    beyond_screen: float | None
+
+    @property
+    def sharpened(self) -> bool:
+        """True when edges carry halos."""
+        return self.overshoot is not None and self.overshoot > SHARPENED
+
+
+def look_at_picture(
+    picture: Picture, crop: Crop, opened: OpenPicture, screen: Profile | None, progress: Progress
+) -> Arrival:
+    """Look at what arrived."""
+    h, w = picture.pixels.shape[:2]
+    x, y, cw, ch = crop.pixels(w, h)
+    inside = picture.pixels[y : y + ch, x : x + cw]
+    progress(0.1, "clipped lights and darks")
+    step = max(1, round((cw * ch / _CLIP_STEP_PIXELS) ** 0.5))
+    clipped = None if picture.profile.space == "CMYK" else clipping(inside, step)
+    progress(0.3, "sharpening")
+    overshoot = overshoot_of(inside, master_space(picture.profile))
+    lab = opened.pyramid.space.to_lab(opened.reduced(_MOST))
+    shares = {}
+    for i, name in enumerate(SPACES):
+        progress(0.4 + 0.1 * i, f"colours beyond {name}")
+        shares[name] = find_beyond(lab, delta_field(working_space(name))).share
+    beyond_screen = None if screen is None else find_beyond(lab, delta_field(screen)).share
+    return Arrival(clipped, overshoot, shares, beyond_screen)
