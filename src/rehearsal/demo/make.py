@@ -9,12 +9,26 @@ from importlib import resources
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+
 from rehearsal.core.icc import open_profile
+from rehearsal.core.screen.check import check_patches, check_screen
 from rehearsal.core.sheet.layout import crop_to
 from rehearsal.core.tuning.values import Tuning
+from rehearsal.demo.screens import simulated_display
+from rehearsal.devices.simulated.display import SimulatedColorimeter
 from rehearsal.workbook.masters import make_master
 from rehearsal.workbook.store import Workbook
-from rehearsal.workbook.values import Habit, LogEntry, Master, PrintCondition, Take, to_json
+from rehearsal.workbook.values import (
+    Habit,
+    LogEntry,
+    Master,
+    PrintCondition,
+    ScreenReading,
+    ScreenRecord,
+    Take,
+    to_json,
+)
 
 _PICTURES = (
     ("cloths.tif", "Drying line"),
@@ -51,32 +65,35 @@ def _conditions() -> list[PrintCondition]:
             preset="dune quiet", panel_setting="Thick sheet", black_mode="matte", ink="matte black",
             feed="rear, single sheet", margins_mm=(30.0, 5.0, 30.0, 5.0), borderless=False,
             loading="One sheet at a time, coated side up; brush off dust first.",
-            notes="Bright smooth cotton, 300 g. Scratches easily until dry.", **skarn,
+            surface="matte cotton", texture="smooth", weight="300 g/m²",
+            notes="Bright smooth cotton. Scratches easily until dry.", **skarn,
         ),
         PrintCondition(
             paper="White Dune", profile_path="SK24_WhiteDune_own.icc", media_setting="Fine art, smooth",
             preset="dune quiet", panel_setting="Thick sheet", black_mode="matte", ink="matte black", made_by="own",
             feed="rear, single sheet", margins_mm=(30.0, 5.0, 30.0, 5.0), borderless=False,
             loading="One sheet at a time, coated side up; brush off dust first.",
+            surface="matte cotton", texture="smooth", weight="300 g/m²",
             notes="Chart printed and read here; dried a day.", **skarn,
         ),
         PrintCondition(
             paper="Sluice Gloss", profile_path="SK24_SluiceGloss_Hi.icc", media_setting="Photo gloss, resin-coated",
             black_mode="photo", ink="photo black", feed="top", borderless=True, gloss_coat="automatic",
-            loading="Coated side up.", notes="Cool resin-coated gloss, 260 g.", **skarn,
+            loading="Coated side up.", surface="gloss, resin-coated", texture="none", weight="260 g/m²",
+            notes="Cool white, full of brightener.", **skarn,
         ),
         PrintCondition(
             paper="Windmill Baryta", profile_path="SK24_WindmillBaryta_Hi.icc", media_setting="Baryta",
             black_mode="photo", ink="photo black", feed="rear, single sheet", gloss_coat="full",
             margins_mm=(20.0, 5.0, 20.0, 5.0), loading="Flatten curl first; coated side up.",
-            notes="Fibre base, 315 g.", **skarn,
+            surface="baryta, semi-gloss", texture="fine", weight="315 g/m²", notes="Fibre base.", **skarn,
         ),
         PrintCondition(
             printer="Ostrel 17", paper="Old Quay", profile_path="OS17_OldQuay_Fine.icc",
             media_setting="Cotton, textured", quality="Fine", black_mode="matte", ink="matte black",
             feed="rear, single sheet", margins_mm=(25.0, 4.0, 25.0, 4.0), sheets=("A4", "A3", "A3+"),
             default_intent="perceptual", loading="Coated side is the smoother one; test with a damp fingertip.",
-            notes="Natural textured cotton, 310 g.",
+            surface="matte cotton", texture="textured", weight="310 g/m²", notes="Natural white without brightener.",
         ),
         PrintCondition(
             paper="sRGB file for a lab", profile_path="space:sRGB", made_by="standard", media_setting="",
@@ -124,6 +141,31 @@ def _log(book: Workbook, kept: dict[str, PrintCondition], masters: dict[str, Mas
         )  # fmt: skip
 
 
+def _screen_record(folder: Path) -> dict[str, Any]:
+    """The demo's screen with five checks of a simulated display, calibrated nine days ago."""
+    today = date.today()
+    profile = open_profile(folder / "profiles" / "desk-screen-wide.icc")
+    display, patches, readings = simulated_display("desk-screen-wide.icc"), check_patches(), []
+    # calibrated five weeks ago and again nine days ago: the light falls in between and comes back
+    for days_ago, since in ((37, 0), (30, 7), (23, 14), (14, 23), (9, 0), (2, 7)):
+        xyz = np.array([SimulatedColorimeter(display, since * 8.0, days_ago).read(rgb) for rgb in patches])
+        found = check_screen(patches, xyz, profile, 90.0, "D50")
+        readings.append(
+            ScreenReading(
+                (today - timedelta(days=days_ago)).isoformat(), round(found.luminance, 2), round(found.black, 3),
+                round(found.temperature), round(found.white_gap, 4), round(found.mean, 2), round(found.worst, 2), found.state,
+                "simulated colorimeter",
+            )
+        )  # fmt: skip
+    return to_json(
+        ScreenRecord(
+            profile_path=str(folder / "profiles" / "desk-screen-wide.icc"), source="demo", white=90.0, lux=320.0,
+            calibrated=(today - timedelta(days=9)).isoformat(), light="hall or office", aim_luminance=90.0,
+            readings=tuple(readings),
+        )
+    )  # fmt: skip
+
+
 def make_demo(path: Path) -> Workbook:
     """A fresh demo workbook at path; an older demo there is replaced."""
     for suffix in ("", "-wal", "-shm"):
@@ -153,11 +195,7 @@ def make_demo(path: Path) -> Workbook:
         book.put(replace(gloss, crop=crop_to(25.4 / 20.32, 3, 2), tuning=Tuning(strength=4.0)))
     _log(book, kept, masters)
     book.put(Habit(name="White Dune: open the darks", condition=kept["White Dune"].id, tuning=Tuning(dark_half=8.0)))
-    screen = {
-        "profile_path": str(folder / "profiles" / "desk-screen-wide.icc"), "source": "demo", "white": 90.0,
-        "calibrated": (date.today() - timedelta(days=9)).isoformat(), "lux": 320.0, "light": "hall or office",
-    }  # fmt: skip
-    book.set_setting("screen", screen)
+    book.set_setting("screen", _screen_record(folder))
     if first is not None:
         book.set_setting("open take", first.id)
     return book

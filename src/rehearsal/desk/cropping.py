@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
-from rehearsal.core.sheet.layout import Crop
+from rehearsal.core.sheet.layout import GUIDES, Crop
 
 _GRIP = 14.0
 _LEAST = 0.03
@@ -33,6 +33,7 @@ class CropFrame:
         self._crop: Crop | None = None
         self._corner = (0, 0)
         self._proportion: float | None = None
+        self.guides = "none"
 
     @property
     def active(self) -> bool:
@@ -102,6 +103,7 @@ class CropFrame:
         painter.fillRect(QRectF(picture.x(), rect.y(), rect.x() - picture.x(), rect.height()), veil)
         painter.fillRect(QRectF(rect.right(), rect.y(), picture.right() - rect.right(), rect.height()), veil)
         painter.setBrush(Qt.BrushStyle.NoBrush)
+        self._paint_guides(painter, rect)
         for colour, width in ((QColor(20, 20, 20, 180), 3.0), (QColor(250, 250, 250), 1.2)):
             painter.setPen(QPen(colour, width))
             painter.drawRect(rect)
@@ -109,3 +111,22 @@ class CropFrame:
                 for y, sy in ((rect.top(), 1), (rect.bottom(), -1)):
                     painter.drawLine(QPointF(x + 5 * sx, y + 5 * sy), QPointF(x + 16 * sx, y + 5 * sy))
                     painter.drawLine(QPointF(x + 5 * sx, y + 5 * sy), QPointF(x + 5 * sx, y + 16 * sy))
+
+    def _paint_guides(self, painter: QPainter, rect: QRectF) -> None:
+        """Fine dotted lines, dark and light dots in turn, so that they show on any picture and hide none."""
+        across, down = GUIDES[self.guides]
+        lines = [
+            (QPointF(rect.x() + f * rect.width(), rect.top()), QPointF(rect.x() + f * rect.width(), rect.bottom()))
+            for f in across
+        ]
+        lines += [
+            (QPointF(rect.left(), rect.y() + f * rect.height()), QPointF(rect.right(), rect.y() + f * rect.height()))
+            for f in down
+        ]
+        for offset, colour in ((0.0, QColor(20, 20, 20, 150)), (4.0, QColor(235, 235, 235, 170))):
+            pen = QPen(colour, 1)
+            pen.setDashPattern([4, 4])
+            pen.setDashOffset(offset)
+            painter.setPen(pen)
+            for start, end in lines:
+                painter.drawLine(start, end)

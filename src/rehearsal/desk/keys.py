@@ -43,6 +43,16 @@ KEYS = (
     Key("R", "dark, mid or light room", "room"),
     Key("T", "fold the tray to a line", "fold_tray"),
     Key("E", "fold or open the rack", "fold_rack"),
+    Key("I", "rendering intents side by side, large", "board", "intents"),
+    Key("O", "this picture on all papers", "board", "scout"),
+    Key("Q", "shelf of print conditions", "board", "shelf"),
+    Key("C", "the reach: slices of the gamut with the picture's colours", "board", "reach"),
+    Key("X", "two profiles of one paper", "board", "two"),
+    Key("F2", "check this screen", "board", "check"),
+    Key("F3", "real size on this screen", "board", "size"),
+    Key("U", "unconverted numbers: a warning", "unmanaged"),
+    Key("V", "draw a line across the picture", "line"),
+    Key("D", "keep the reading under the pointer as a pin", "pin"),
     Key("A", "as last time: settings of the last print on this paper, up to the ticket", "as_last"),
     Key("Ctrl+O", "open pictures or profiles", "open"),
     Key("Ctrl+T", "new take from this one", "duplicate"),
@@ -53,7 +63,7 @@ KEYS = (
     Key("Ctrl+Shift+T", "show the ticket", "ticket"),
     Key("?", "why this verdict", "why"),
     Key("F1", "this list", "keys"),
-    Key("Esc", "stop the work under way, or fit", "escape"),
+    Key("Esc", "close a board, end a comparison, stop the work, or fit", "escape"),
 )
 #: Keys that are held: pressed short they keep, pressed long they only show.
 MAP_KEYS = {

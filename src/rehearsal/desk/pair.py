@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import (
     QColor,
     QFontMetricsF,
@@ -18,29 +18,15 @@ from PyQt6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QWidget
 
 from rehearsal.core.picture.pyramid import soft_look
 from rehearsal.core.proof.screenroad import Painter
-from rehearsal.core.sheet.layout import Crop, sheet_size
+from rehearsal.core.sheet.layout import Crop, same_proportion
 from rehearsal.desk import theme
-from rehearsal.desk.cropping import CropFrame, crop_by_key
-from rehearsal.desk.geometry import HEADER, Placed, Zoom, fit_scale, panes, place
-from rehearsal.desk.model import DeskModel
-from rehearsal.desk.pairmaps import PairMaps
+from rehearsal.desk.cropping import crop_by_key
+from rehearsal.desk.geometry import HEADER, Placed, Zoom, fit_scale
+from rehearsal.desk.pairbase import MOST_SCALE, PairBase
 from rehearsal.desk.stations import header_texts
-
-MODES = ("pair", "large", "curtain")
-_MOST_SCALE = 16.0
-
-
-@dataclass
-class _Side:
-    """One painted picture: its pixels on the screen and what they were painted from."""
-
-    image: QImage | None = None
-    buffer: np.ndarray | None = None
-    key: object = None
 
 
 def _image(buffer: np.ndarray, ratio: float) -> QImage:
@@ -50,170 +36,8 @@ def _image(buffer: np.ndarray, ratio: float) -> QImage:
     return image
 
 
-class PairView(QWidget):
-    """Shows the open take of a model; owns zoom, mode and which maps are shown."""
-
-    pointed = pyqtSignal(object)
-    mode_changed = pyqtSignal(str)
-    maps_changed = pyqtSignal()
-    zoomed = pyqtSignal()
-
-    def __init__(self, model: DeskModel, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.model = model
-        self.room = theme.ROOMS["mid"]
-        self.mode = "pair"
-        self.zoom = Zoom()
-        self.curtain = 0.5
-        self.swapped = False
-        self.soft = False
-        self.cropping = False
-        self.maps: set[str] = set()
-        self.held_map = ""
-        self._sides = (_Side(), _Side())
-        self._block: np.ndarray | None = None
-        self._block_key: object = None
-        self._lines = PairMaps(model)
-        self._lines.ready.connect(self.update)
-        self._drag: QPointF | None = None
-        self._frame = CropFrame()
-        self._highlight: tuple[float, float, float, float] | None = None
-        self.setMouseTracking(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMinimumSize(400, 200)
-        self.setAccessibleName("Picture and take")
-        self.setAccessibleDescription("Left the picture, right the take on its paper. Hold space for the other one.")
-        model.road_changed.connect(self._on_road)
-        model.picture_changed.connect(self._on_picture)
-
-    # ---- state
-
-    def set_room(self, room: theme.Room) -> None:
-        """Change the room tone."""
-        self.room = room
-        self.update()
-
-    def set_mode(self, mode: str) -> None:
-        """One of MODES."""
-        self.mode = mode
-        self._forget()
-        self.mode_changed.emit(mode)
-
-    def set_zoom(self, zoom: Zoom) -> None:
-        """Change size and place of both pictures."""
-        self.zoom = zoom
-        self._forget()
-        self.zoomed.emit()
-
-    def set_cropping(self, on: bool) -> None:
-        """Show the whole picture with the crop on it at the left."""
-        self.cropping = on
-        self._forget()
-
-    def set_soft(self, on: bool) -> None:
-        """Blur both panes."""
-        self.soft = on
-        self._forget()
-
-    def set_swapped(self, on: bool) -> None:
-        """Show the other picture while a key is held."""
-        if on != self.swapped:
-            self.swapped = on
-            self.update()
-
-    def toggle_map(self, kind: str) -> None:
-        """Keep or remove a map."""
-        self.maps ^= {kind}
-        self._refresh_maps()
-        self.maps_changed.emit()
-
-    def hold_map(self, kind: str) -> None:
-        """Show a map while its key is held; an empty name ends it."""
-        self.held_map = kind
-        self._refresh_maps()
-
-    def highlight(self, box: tuple[float, float, float, float] | None) -> None:
-        """Frame a place of the picture, in fractions of the crop."""
-        self._highlight = box
-        self.update()
-
-    @property
-    def shown_maps(self) -> set[str]:
-        """Maps that are to be seen now."""
-        return self.maps | ({self.held_map} if self.held_map else set())
-
-    def _on_road(self) -> None:
-        for side in self._sides:
-            side.key = None
-        self._lines.forget_request()
-        self._refresh_maps()
-        self.update()
-
-    def _on_picture(self) -> None:
-        self.zoom = replace(self.zoom, x=0.5, y=0.5)
-        self._forget()
-
-    def _forget(self) -> None:
-        self._block_key = None
-        self._lines.clear()
-        for side in self._sides:
-            side.key = None
-        self._refresh_maps()
-        self.update()
-
-    # ---- geometry
-
-    @property
-    def crop(self) -> Crop:
-        """Crop of the open take."""
-        return self.model.take.crop if self.model.take else Crop()
-
-    def _crop_pixels(self) -> tuple[int, int, int, int]:
-        assert self.model.loaded is not None
-        return self.crop.pixels(*self.model.loaded.pyramid.size)
-
-    def _sheet(self) -> tuple[float, float]:
-        """Sheet over picture, when a size is set and the sheet is known; follows the picture's direction."""
-        take = self.model.take
-        if take is None or take.size is None:
-            return 0.0, 0.0
-        width, height = sheet_size(take.sheet, take.size)
-        return width / take.size.width_cm, height / take.size.height_cm
-
-    def _pane_rects(self) -> list[QRectF]:
-        return panes(QRectF(self.rect()), self.mode == "pair")
-
-    def placed(self, index: int) -> Placed | None:
-        """Where the picture (0) or the take (1) lies; None when there is no picture."""
-        if self.model.loaded is None:
-            return None
-        rects = self._pane_rects()
-        pane = rects[index] if len(rects) > 1 else rects[0]
-        if index == 0 and self.cropping and self.mode == "pair":
-            width, height = self.model.loaded.pyramid.size
-            return place(pane, width, height, Zoom())
-        _x, _y, w, h = self._crop_pixels()
-        return place(pane, w, h, self.zoom, self._sheet())
-
-    def current_scale(self) -> float:
-        """Screen pixels per picture pixel as shown."""
-        placed = self.placed(1)
-        return placed.picture.width() / self._crop_pixels()[2] if placed else 1.0
-
-    def picture_point(self, position: QPointF) -> tuple[int, int] | None:
-        """Full-resolution pixel under a place in the widget, in either pane."""
-        if self.model.loaded is None:
-            return None
-        for index in (0, 1):
-            placed = self.placed(index)
-            if placed is None or not placed.visible.contains(position):
-                continue
-            fx = (position.x() - placed.picture.x()) / placed.picture.width()
-            fy = (position.y() - placed.picture.y()) / placed.picture.height()
-            whole = index == 0 and self.cropping and self.mode == "pair"
-            x, y, w, h = (0, 0, *self.model.loaded.pyramid.size) if whole else self._crop_pixels()
-            return int(x + fx * w), int(y + fy * h)
-        return None
+class PairView(PairBase):
+    """Shows the open take of a model, and follows hands."""
 
     # ---- painting
 
@@ -262,7 +86,7 @@ class PairView(QWidget):
             self._frame.paint(painter, placed.picture, self.crop)
         else:
             self._paint_maps(painter, content)
-            self._paint_highlight(painter, placed)
+            self._paint_marks(painter, placed)
         painter.restore()
 
     def _paint_header(self, painter: QPainter, placed: Placed, content: int) -> None:
@@ -285,11 +109,9 @@ class PairView(QWidget):
         road = self.model.road
         if road is None:
             return self.room.colour("surround")
-        rgb = road.paper_rgb if content == 1 else road.mount_rgb
+        rival = self.model.rival_road
+        rgb = road.paper_rgb if content == 1 else road.mount_rgb if rival is None else rival.paper_rgb
         return QColor.fromRgbF(*[float(v) for v in rgb])
-
-    def _ratio(self) -> float:
-        return float(self.devicePixelRatioF())
 
     def _side_image(self, content: int, placed: Placed, whole: bool) -> QImage | None:
         painter = self._painter_of(content)
@@ -310,47 +132,22 @@ class PairView(QWidget):
         road = self.model.road
         if road is None:
             return None
-        return road.master if content == 0 else self.model.painter
-
-    def _visible_block(self, placed: Placed, whole: bool) -> tuple[np.ndarray, object]:
-        """16-bit pixels of the visible part at device resolution; both panes share the last one."""
-        assert self.model.loaded is not None
-        pyramid = self.model.loaded.pyramid
-        x, y, w, h = (0, 0, *pyramid.size) if whole else self._crop_pixels()
-        part = placed.visible_fraction
-        out = (round(placed.visible.width() * self._ratio()), round(placed.visible.height() * self._ratio()))
-        area = (x + part.x() * w, y + part.y() * h, part.width() * w, part.height() * h)
-        key = (id(pyramid), tuple(round(v, 3) for v in area), out)
-        if whole:
-            return pyramid.block(*area, *out), key
-        if self._block is None or self._block_key != key:
-            self._block, self._block_key = pyramid.block(*area, *out), key
-        return self._block, key
+        if content == 0:
+            return self.model.rival_painter or road.master
+        return self.model.painter
 
     # ---- maps
-
-    def _refresh_maps(self) -> None:
-        self.update()
-        placed = self.placed(1)
-        if self.model.loaded is not None and placed is not None and not placed.visible.isEmpty() and self.shown_maps:
-            self._lines.ask(self.shown_maps, *self._visible_block(placed, False))
 
     def _paint_maps(self, painter: QPainter, content: int) -> None:
         placed = self.placed(content)
         if placed is not None and not self.swapped:
             self._lines.paint(painter, content, self.shown_maps, placed.visible, self._ratio())
 
-    def _paint_highlight(self, painter: QPainter, placed: Placed) -> None:
-        if self._highlight is None:
-            return
-        x, y, w, h = self._highlight
-        p = placed.picture
-        rect = QRectF(p.x() + x * p.width(), p.y() + y * p.height(), w * p.width(), h * p.height())
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(QColor(20, 20, 20, 200), 3))
-        painter.drawRect(rect)
-        painter.setPen(QPen(QColor(250, 250, 250), 1.2))
-        painter.drawRect(rect)
+    def _paint_marks(self, painter: QPainter, placed: Placed) -> None:
+        take = self.model.take
+        if take is not None:
+            c = take.crop
+            self.marks.paint(painter, placed, (c.x, c.y, c.width, c.height), take.pins, take.line)
 
     def _paint_curtain(self, painter: QPainter) -> None:
         placed = self.placed(1)
@@ -380,6 +177,14 @@ class PairView(QWidget):
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
         self.setFocus()
+        point = self.picture_point(event.position())
+        if point is not None and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self._under = point
+            self.pin_here()
+            return
+        if self.drawing_line and point is not None:
+            self._line_start = self._fraction(point)
+            return
         self._drag = event.position()
         placed = self.placed(0)
         if self.cropping and self.mode == "pair" and placed is not None and placed.pane.contains(event.position()):
@@ -387,22 +192,32 @@ class PairView(QWidget):
             self._frame.begin(event.position(), placed.picture, self.crop, proportion)
 
     def _wanted_proportion(self) -> float | None:
-        """Width over height in fractions that the crop must keep, when a print size is set."""
+        """Width over height in fractions that the crop must keep; None when it is free."""
         take, loaded = self.model.take, self.model.loaded
-        if take is None or loaded is None or take.size is None:
+        if take is None or loaded is None or self._kept_proportion == 0:
             return None
         w, h = loaded.pyramid.size
-        return take.size.width_cm / take.size.height_cm * h / w
+        if self._kept_proportion > 0:
+            upright = take.crop.height * h > take.crop.width * w
+            return (1 / self._kept_proportion if upright else self._kept_proportion) * h / w
+        return None if take.size is None else take.size.width_cm / take.size.height_cm * h / w
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Drag, or tell what is under the pointer."""
         if event is None:
             return
         here = event.position()
+        if self._line_start is not None:
+            point = self.picture_point(here)
+            if point is not None:
+                self.model.change(line=(*self._line_start, *self._fraction(point)))
+            return
         if self._drag is None:
             near = self.mode == "curtain" and abs(here.x() - self._curtain_x()) < 6
-            self.setCursor(Qt.CursorShape.SplitHCursor if near else Qt.CursorShape.ArrowCursor)
-            self.pointed.emit(self.picture_point(here))
+            plain = Qt.CursorShape.CrossCursor if self.drawing_line else Qt.CursorShape.ArrowCursor
+            self.setCursor(Qt.CursorShape.SplitHCursor if near else plain)
+            self._under = self.picture_point(here)
+            self.pointed.emit(self._under)
             return
         if self._frame.active:
             self._frame.drag(here)
@@ -422,9 +237,24 @@ class PairView(QWidget):
     def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
         """End a drag; a moved crop becomes a change of the take."""
         self._drag = None
+        if self._line_start is not None:
+            self._line_start = None
+            self.draw_line(False)
+            self.line_drawn.emit()
         crop = self._frame.end()
         if crop is not None and crop != self.crop:
-            self.model.change(crop=crop)
+            self.model.change(crop=crop, **self._size_for(crop))
+
+    def _size_for(self, crop: Crop) -> dict[str, float]:
+        """A print size that follows a crop of another proportion, along the print's longer side."""
+        take, loaded = self.model.take, self.model.loaded
+        if take is None or loaded is None or take.size is None:
+            return {}
+        w, h = crop.width * loaded.pyramid.size[0], crop.height * loaded.pyramid.size[1]
+        if same_proportion(w, h, take.size.width_cm, take.size.height_cm):
+            return {}
+        long = max(take.size.width_cm, take.size.height_cm)
+        return {"print_width_cm": round(long * min(1, w / h), 2), "print_height_cm": round(long * min(1, h / w), 2)}
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Between fit and 1:1 at the pointed place."""
@@ -449,7 +279,7 @@ class PairView(QWidget):
             return
         _x, _y, w, h = self._crop_pixels()
         least = fit_scale(placed.pane, w, h, self._sheet())
-        scale = min((self.zoom.scale or self.current_scale()) * factor, _MOST_SCALE)
+        scale = min((self.zoom.scale or self.current_scale()) * factor, MOST_SCALE)
         self.set_zoom(Zoom() if scale <= least else replace(self.zoom, scale=scale))
 
     def frame_box(self, box: tuple[float, float, float, float]) -> None:
@@ -463,7 +293,7 @@ class PairView(QWidget):
         if scale <= least:
             self.set_zoom(Zoom())
         else:
-            self.set_zoom(Zoom(min(scale, _MOST_SCALE), box[0] + box[2] / 2, box[1] + box[3] / 2))
+            self.set_zoom(Zoom(min(scale, MOST_SCALE), box[0] + box[2] / 2, box[1] + box[3] / 2))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Arrows pan, or move the crop while it is being set; the rest goes to the window."""
@@ -490,4 +320,5 @@ class PairView(QWidget):
 
     def leaveEvent(self, _event: object) -> None:
         """Nothing is pointed at any more."""
+        self._under = None
         self.pointed.emit(None)

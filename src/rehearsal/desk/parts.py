@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QSlider,
+    QStackedWidget,
     QTableWidget,
     QTextBrowser,
     QVBoxLayout,
@@ -102,6 +103,45 @@ class Column(QWidget):
     def end(self) -> None:
         """Push everything up."""
         self.rows.addStretch(1)
+
+
+class Pages(QWidget):
+    """Several pages in one place; their names stand in a row above and choose."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(5)
+        self._names = QHBoxLayout()
+        self._names.setSpacing(16)
+        self._names.addStretch(1)
+        rows.addLayout(self._names)
+        self._stack = QStackedWidget()
+        rows.addWidget(self._stack, 1)
+        self._buttons: list[QPushButton] = []
+
+    def add(self, name: str, page: QWidget) -> None:
+        """One more page."""
+        at = len(self._buttons)
+        made = button(name, lambda: self.show_page(at), name=f"Page: {name}")
+        made.setProperty("page", True)
+        made.setCheckable(True)
+        self._names.insertWidget(at, made)
+        self._buttons.append(made)
+        self._stack.addWidget(page)
+        self.show_page(0)
+
+    def show_page(self, at: int) -> None:
+        """Show one page."""
+        self._stack.setCurrentIndex(at)
+        for i, each in enumerate(self._buttons):
+            each.setChecked(i == at)
+
+    @property
+    def current(self) -> int:
+        """Number of the page shown."""
+        return self._stack.currentIndex()
 
 
 class Form(QGridLayout):

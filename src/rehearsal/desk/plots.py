@@ -59,9 +59,10 @@ class Plot(QWidget):
         if self._level is not None:
             ys = np.append(ys, self._level[0])
         low, high = float(ys.min()), float(ys.max())
-        room = max((high - low) * 0.08, 0.5)
+        room = max((high - low) * 0.08, 0.05)
         x0, x1 = float(xs.min()), float(xs.max())
-        return x0, max(x1, x0 + 1e-6), low - room, high + room
+        floor = 0.0 if low >= 0 else low - room
+        return x0, max(x1, x0 + 1e-6), max(low - room, floor), high + room
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         """Title, frame, spans, level, traces."""

@@ -14,7 +14,7 @@ from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import check_destination
 from rehearsal.core.proof.chain import Light
-from rehearsal.core.screen.brightness import BrightnessAdvice, Trust, advise_brightness, doubt, trust
+from rehearsal.core.screen.brightness import BrightnessAdvice, Trust, advise_brightness, doubt, light_sentence, trust
 from rehearsal.desk.jobs import Jobs
 from rehearsal.desk.library import Library
 from rehearsal.desk.monitor import desktop_profile
@@ -230,6 +230,14 @@ class Shelf(QObject):
         if facts is None:
             return None
         return advise_brightness(self.screen.lux, facts["white_y"], self.screen.white)
+
+    @property
+    def light_words(self) -> str:
+        """What the light does to the open take's print, as a sentence; empty when little."""
+        advice = self.brightness
+        if advice is None or self.take is None:
+            return ""
+        return light_sentence(advice, self.screen.light, self.take.tuning.lightness / 6)
 
     def profile(self, path: str) -> Profile:
         """An opened profile by path, kept open."""

@@ -73,8 +73,9 @@ def make_window(workbook: Workbook, files: list[str]) -> Window:
     model.measure_conditions()
     if not model.screen.profile_path:
         QTimer.singleShot(0, model.ask_desktop_for_profile)
-    if workbook.notice:
-        model.said.emit(workbook.notice)
+    said = workbook.notice or model.reminder()
+    if said:
+        model.said.emit(said)
     return window
 
 

@@ -33,7 +33,7 @@ def _screen(model: DeskModel) -> StationState:
     trust = model.trust
     if not model.screen.profile_path:
         return StationState("look", "no profile known")
-    return StationState({"fresh": "full", "old": "look", "unknown": "half"}[trust.state], trust.words)
+    return StationState({"fresh": "full", "soon": "full", "old": "look", "unknown": "half"}[trust.state], trust.words)
 
 
 def _picture(model: DeskModel) -> StationState:
@@ -128,8 +128,20 @@ def header_texts(model: DeskModel, content: int, mode: str) -> tuple[str, str]:
     paper = f"{condition.paper if condition else ''}, {rendering_words(take.rendering)}"
     if mode == "curtain":
         return master.name, paper
+    if content == 0 and model.rival is not None:
+        return f"{model.rival.name}", "the same take on the other paper; Esc ends"
     if content == 0:
         held = road is not None and road.hold < 0.995
         return master.name, "held at the paper's lightness" if held else "the picture, at full brightness"
+    if model.unmanaged:
+        return f"Unconverted numbers on {condition.paper if condition else ''}", "a warning, not a proof"
     outshines = ", paper brighter than this screen" if road is not None and road.outshines else ""
-    return paper, view_words(take.view) + outshines
+    return paper, f"{view_words(take.view)}{outshines}{contrast_words(model)}"
+
+
+def contrast_words(model: DeskModel) -> str:
+    """The paper's contrast beside the screen's."""
+    facts = model.condition_facts
+    if facts is None or "error" in facts or facts["contrast"] > 10000:
+        return ""
+    return f"; paper {facts['contrast']:.0f} : 1, screen {model.screen.contrast:.0f} : 1"

@@ -77,6 +77,14 @@ QPlainTextEdit:focus, QTableWidget:focus, QListWidget:focus, QTreeWidget:focus {
 QPushButton:checked {{ border-left: 4px solid {text}; background: {line}; padding-left: 6px; }}
 QPushButton:disabled, QComboBox:disabled, QAbstractSpinBox:disabled {{ color: {line}; }}
 QPushButton[link="true"] {{ background: transparent; border: none; text-decoration: underline; padding: 0 2px; }}
+QPushButton[page="true"] {{ background: transparent; border: none; color: {quiet}; padding: 0; font-weight: 600; }}
+QPushButton[page="true"]:checked {{ color: {text}; border: none; background: transparent; padding: 0 0 1px 0;
+    border-bottom: 2px solid {text}; }}
+QPushButton[page="true"]:focus {{ border-bottom: 2px dotted {text}; }}
+QWidget#board {{ background: {chrome}; }}
+QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {quiet}; background: {field}; }}
+QCheckBox::indicator:checked {{ background: {text}; border: 1px solid {text}; image: none; }}
+QCheckBox:focus {{ border-bottom: 1px dotted {text}; }}
 QPushButton[link="true"]:focus {{ border: 1px solid {text}; }}
 QComboBox, QAbstractSpinBox, QLineEdit, QPlainTextEdit {{
     background: {field}; border: 1px solid {line}; padding: 2px 5px; selection-background-color: {line};
@@ -94,6 +102,9 @@ QSlider::groove:horizontal {{ height: 2px; background: {line}; }}
 QSlider::sub-page:horizontal, QSlider::add-page:horizontal {{ background: {line}; height: 2px; }}
 QSlider::handle:horizontal {{ width: 9px; margin: -7px 0; background: {text}; }}
 QSlider:focus {{ border: 1px dotted {quiet}; }}
+QSlider::groove:vertical {{ width: 3px; background: {line}; }}
+QSlider::handle:vertical {{ height: 9px; margin: 0 -7px; background: {text}; }}
+QSlider::add-page:vertical, QSlider::sub-page:vertical {{ background: {line}; width: 3px; }}
 QTableWidget, QListWidget, QTreeWidget {{ background: transparent; border: 1px solid transparent;
     alternate-background-color: {chrome}; outline: none; }}
 QTableWidget::item, QListWidget::item, QTreeWidget::item {{ padding: 2px 6px; border: none; }}

@@ -5,7 +5,16 @@ from __future__ import annotations
 from time import monotonic
 
 from PyQt6.QtCore import QByteArray, QEvent, QObject, Qt
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QShortcut
+from PyQt6.QtGui import (
+    QCloseEvent,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeyEvent,
+    QKeySequence,
+    QScreen,
+    QShortcut,
+    QShowEvent,
+)
 from PyQt6.QtWidgets import (
     QAbstractSpinBox,
     QApplication,
@@ -21,6 +30,7 @@ from PyQt6.QtWidgets import (
 
 from rehearsal.core.proof.chain import Rendering
 from rehearsal.desk import theme
+from rehearsal.desk.boards.holder import BOARDS, BoardHolder
 from rehearsal.desk.geometry import Zoom
 from rehearsal.desk.keys import KEYS, MAP_KEYS, keys_html
 from rehearsal.desk.model import DeskModel
@@ -57,8 +67,10 @@ class Window(QMainWindow):
         self.ribbon, self.pair, self.rack, self.verdict = Ribbon(), PairView(model), Rack(model), Verdict(model)
         self.judge_tray = JudgeTray(model, self.pair)
         self.sheet_tray = SheetTray(model)
+        self.paper_tray, self.picture_tray, self.screen_tray = PaperTray(model), PictureTray(model), ScreenTray(model)
+        self.boards = BoardHolder(model, self.pair)
         self.trays: list[Tray] = [
-            ScreenTray(model), PictureTray(model), PaperTray(model), self.judge_tray, TuneTray(model), TestTray(model),
+            self.screen_tray, self.picture_tray, self.paper_tray, self.judge_tray, TuneTray(model), TestTray(model),
             self.sheet_tray, LogTray(model),
         ]  # fmt: skip
         self._stack = QStackedWidget()
@@ -70,6 +82,7 @@ class Window(QMainWindow):
         self._connect()
         self._add_shortcuts()
         self._map_pressed: dict[str, float] = {}
+        self._follows_screen = False
         self.station = _JUDGE
         self.room = "mid"
         self._restore()
@@ -89,6 +102,7 @@ class Window(QMainWindow):
         middle.setSpacing(0)
         middle.addWidget(self.rack)
         middle.addWidget(self.pair, 1)
+        middle.addWidget(self.boards, 1)
         rows.addWidget(self.ribbon)
         rows.addLayout(middle, 1)
         rows.addWidget(self.verdict)
@@ -100,7 +114,15 @@ class Window(QMainWindow):
         self.ribbon.chosen.connect(self.go)
         self.ribbon.asked_to_skip.connect(self._skip)
         self.pair.pointed.connect(self.verdict.point)
+        self.pair.line_drawn.connect(lambda: self.judge_tray.show_page(1))
         self.judge_tray.area_chosen.connect(self._show_area)
+        self.picture_tray.guides_chosen.connect(self.pair.set_guides)
+        self.picture_tray.proportion_chosen.connect(self.pair.set_proportion)
+        for tray in self.trays:
+            tray.board_wanted.connect(self.show_board)
+        self.boards.changed.connect(self._on_board)
+        self.boards.changed.connect(self.paper_tray.show_board)
+        self.boards.changed.connect(self.judge_tray.show_board)
         model.take_changed.connect(self._on_take)
         model.picture_changed.connect(self.refresh)
         model.lists_changed.connect(self._on_lists)
@@ -122,7 +144,9 @@ class Window(QMainWindow):
     # ---- actions
 
     def go(self, station: int) -> None:
-        """Open a station's tray; the pictures stay."""
+        """Open a station's tray; the pictures stay, a board of another station is closed."""
+        if self.boards.name and BOARDS[self.boards.name][1] != station:
+            self.boards.close_board()
         self.station = station
         self._stack.setCurrentIndex(station)
         self.ribbon.set_current(station)
@@ -135,6 +159,36 @@ class Window(QMainWindow):
         self.model.workbook.set_setting("station", station)
 
     _do_go = go
+
+    def show_board(self, name: str) -> None:
+        """Show a board with its station; the same name again closes it."""
+        if name == self.boards.name:
+            self.boards.close_board()
+            return
+        if self.station != BOARDS[name][1]:
+            self.go(BOARDS[name][1])
+        self.boards.open_board(name)
+
+    _do_board = show_board
+
+    def _on_board(self, _name: str) -> None:
+        """A board in the pair's place gets the tray's room too; T brings the tray back."""
+        board = self.boards.shown
+        self._stack.setVisible(self.pair.mode == "pair" if board is None else board.beside)
+
+    def _do_unmanaged(self) -> None:
+        self.model.set_unmanaged(not self.model.unmanaged)
+        self.refresh()
+
+    def _do_line(self) -> None:
+        self.go(_JUDGE)
+        self.judge_tray.show_page(1)
+        self.pair.draw_line(True)
+
+    def _do_pin(self) -> None:
+        self.pair.pin_here()
+        if self.station == _JUDGE:
+            self.judge_tray.show_page(2)
 
     def _do_intent(self, value: tuple[str, bool]) -> None:
         self.judge_tray.choose(Rendering(*value))
@@ -164,8 +218,8 @@ class Window(QMainWindow):
         if take is None or loaded is None or take.size is None:
             self.verdict.say("Set a print size in the Picture station first.")
             return
-        screen = self.screen()
-        ppi = self.model.screen.ppi or (screen.physicalDotsPerInch() if screen else 96.0)
+        screen, known = self.screen(), self.model.screen.ppi / self.devicePixelRatioF()
+        ppi = known or (screen.physicalDotsPerInch() if screen else 96.0)
         width = take.crop.width * loaded.pyramid.size[0]
         self.pair.set_zoom(Zoom(take.size.width_cm / 2.54 * ppi / width, self.pair.zoom.x, self.pair.zoom.y))
 
@@ -222,7 +276,15 @@ class Window(QMainWindow):
 
     def _do_escape(self) -> None:
         running = self.model.jobs.running
-        if running:
+        if self.boards.name:
+            self.boards.close_board()
+        elif self.pair.drawing_line:
+            self.pair.draw_line(False)
+        elif self.model.rival is not None:
+            self.model.end_rival()
+        elif self.model.unmanaged:
+            self._do_unmanaged()
+        elif running:
             for key in running:
                 self.model.jobs.stop(key)
         else:
@@ -235,7 +297,7 @@ class Window(QMainWindow):
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         theme.apply_room(app, room)
-        for part in (self.ribbon, self.pair, self.rack, self.judge_tray):
+        for part in (self.ribbon, self.pair, self.rack, self.judge_tray, self.screen_tray, self.boards):
             part.set_room(room)
         self.model.workbook.set_setting("room", name)
 
@@ -262,6 +324,7 @@ class Window(QMainWindow):
         self.rack.refresh()
         self.verdict.refresh()
         self.trays[self.station].refresh()
+        self.boards.refresh()
         master = self.model.master
         self.setWindowTitle(f"{master.name} – Rehearsal" if master else "Rehearsal")
         self.pair.update()
@@ -277,6 +340,8 @@ class Window(QMainWindow):
         self.refresh()
 
     def _on_road(self) -> None:
+        if self.boards.refresh_pictures():
+            return
         if self.station == _JUDGE and self.model._preview is None:
             self.judge_tray.refresh_pictures()
 
@@ -314,6 +379,24 @@ class Window(QMainWindow):
         if began is not None and monotonic() - began < _HOLD_SECONDS:
             self.pair.toggle_map(kind)
 
+    # ---- the screen the window is on
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Take up the record of the screen, now and whenever the window is moved to another."""
+        super().showEvent(event)
+        handle = self.windowHandle()
+        if handle is not None and not self._follows_screen:
+            self._follows_screen = True
+            handle.screenChanged.connect(self._on_screen)
+            self._on_screen(handle.screen())
+
+    def _on_screen(self, screen: QScreen | None) -> None:
+        if screen is None:
+            return
+        named = ", ".join(part for part in (screen.name(), f"{screen.manufacturer()} {screen.model()}".strip()) if part)
+        places = QApplication.screens()
+        self.model.use_screen(named or "screen", places.index(screen) if screen in places else 0)
+
     # ---- files dropped
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
@@ -345,6 +428,7 @@ class Window(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         """Remember the window and stop all work."""
+        self.boards.close_board()
         book = self.model.workbook
         book.set_setting("geometry", self.saveGeometry().toBase64().data().decode())
         book.set_setting("mode", self.pair.mode)

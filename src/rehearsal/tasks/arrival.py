@@ -7,16 +7,17 @@ from dataclasses import dataclass
 
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
+from rehearsal.core.papers.comparing import share_beyond
+from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.arrived import SHARPENED, Clipping, clipping, overshoot_of
 from rehearsal.core.picture.file import Picture
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.proof.beyond import find_beyond
-from rehearsal.core.proof.field import delta_field
+from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.core.sheet.layout import Crop
 from rehearsal.tasks.scouting import OpenPicture
 
 Progress = Callable[[float, str], None]
-_MOST = 120_000
+_COLOURS = 6_000
 _CLIP_STEP_PIXELS = 3_000_000
 SPACES = ("sRGB", "opRGB", "P3", "ROMM")
 
@@ -26,11 +27,13 @@ class Arrival:
     """Findings inside the crop.
 
     Attributes:
+        crop: what was looked at.
         overshoot: at edges, as a share of the edge; None when there are too few edges.
         beyond_spaces: per cent of the colours beyond each working space by more than the limit.
         beyond_screen: the same for this screen; None when no profile is known.
     """
 
+    crop: Crop
     clipped: Clipping | None
     overshoot: float | None
     beyond_spaces: dict[str, float]
@@ -54,10 +57,11 @@ def look_at_picture(
     clipped = None if picture.profile.space == "CMYK" else clipping(inside, step)
     progress(0.3, "sharpening")
     overshoot = overshoot_of(inside, master_space(picture.profile))
-    lab = opened.pyramid.space.to_lab(opened.reduced(_MOST))
+    pixels = opened.pyramid.sample(*crop.pixels(*opened.pyramid.size), _COLOURS)
+    lab = opened.pyramid.space.to_lab(pixels[None])[0].astype("float64")
     shares = {}
     for i, name in enumerate(SPACES):
         progress(0.4 + 0.1 * i, f"colours beyond {name}")
-        shares[name] = find_beyond(lab, delta_field(working_space(name))).share
-    beyond_screen = None if screen is None else find_beyond(lab, delta_field(screen)).share
-    return Arrival(clipped, overshoot, shares, beyond_screen)
+        shares[name] = share_beyond(paper_model(working_space(name)), lab, LIMIT)
+    beyond_screen = None if screen is None else share_beyond(paper_model(screen), lab, LIMIT)
+    return Arrival(crop, clipped, overshoot, shares, beyond_screen)

@@ -11,10 +11,12 @@ from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.shared import LastUsed
 from rehearsal.core.papers.model import paper_model
+from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.beyond import LIMIT, causes
 from rehearsal.core.proof.chain import PrintChain, Rendering
 from rehearsal.core.proof.field import delta_field
+from rehearsal.core.proof.line import LineReading, line_places, read_line
 from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.core.tuning.values import Tuning
 
@@ -115,6 +117,28 @@ def screen_map(
         lab = space.to_lab(block)
     field = smooth_field(delta_field(screen).delta(lab))
     return MapLines("screen", isolines(field, LEVELS["screen"]), None)
+
+
+def line_reading(
+    pyramid: Pyramid, line: tuple[float, ...], paper: Profile, tuning: Tuning, rendering: Rendering, samples: int = 300
+) -> LineReading:
+    """M and P along a line (x, y of start and end in fractions of the master), averaged over five pixels' breadth."""
+    w, h = pyramid.size
+    start, end = (line[0] * w, line[1] * h), (line[2] * w, line[3] * h)
+    length = max(float(np.hypot(end[0] - start[0], end[1] - start[1])), 1.0)
+    across = np.array([-(end[1] - start[1]), end[0] - start[0]]) / length * max(1.0, length / samples)
+    places = line_places(start, end, samples)
+    many = places[:, None] + np.arange(-2, 3)[:, None] * across
+    pixels = pyramid.pixels_at(many.reshape(-1, 2))
+    space = pyramid.space
+    tuned = pixels if tuning.is_neutral else TuningMap(tuning, space).pixels(pixels[None])[0]
+    chain = PrintChain(space.profile, paper, rendering)
+    printed = chain.print_lab(tuned / 65535.0)
+    if rendering.intent == "absolute":
+        printed = paper_model(paper).absolute(printed)
+    shape = (samples, 5, 3)
+    lab = space.to_lab(pixels[None])[0].astype(np.float64)
+    return read_line(lab.reshape(shape).mean(axis=1), printed.reshape(shape).mean(axis=1))
 
 
 @dataclass(frozen=True)

@@ -94,6 +94,8 @@ class Take:
         driver_media, driver_feed: what is set in the driver; empty is the condition's.
         scale_percent: size set in the driver.
         learnt: the part of the tuning that came from earlier verdicts.
+        pins: places whose readings are kept, x and y in fractions of the master.
+        line: x, y of its start and its end in fractions of the master; empty when none is drawn.
     """
 
     id: int = 0
@@ -123,6 +125,8 @@ class Take:
     driver_feed: str = ""
     scale_percent: float = 100.0
     learnt: Tuning = Tuning()  # noqa: RUF009
+    pins: tuple[tuple[float, float], ...] = ()
+    line: tuple[float, ...] = ()
 
     @property
     def rendering(self) -> Rendering:
@@ -260,7 +264,7 @@ def from_json(kind: type[Kept], data: dict[str, Any]) -> Kept:
         if name not in known:
             continue
         made = _NESTED[name](item) if name in _NESTED and isinstance(item, dict) else item
-        given[name] = tuple(made) if isinstance(made, list) else made
+        given[name] = tuple(tuple(v) if isinstance(v, list) else v for v in made) if isinstance(made, list) else made
     return kind(**given)
 
 

@@ -86,7 +86,7 @@ def compare_profiles(
     models = (paper_model(one), paper_model(two))
     absolute = [model.to_absolute.apply(device) for model, device in zip(models, prints, strict=True)]
     proofs = delta_e_2000(absolute[0], absolute[1])
-    beyond = tuple(_share_beyond(model, colours, limit) for model in models)
+    beyond = tuple(share_beyond(model, colours, limit) for model in models)
     same = _same_ink(models, prints)
     white = float(delta_e_2000(models[0].white, models[1].white))
     black = float(delta_e_2000(models[0].black, models[1].black))
@@ -101,7 +101,8 @@ def _two(values: np.ndarray) -> tuple[float, float]:
     return float(values.mean()), float(np.percentile(values, 95))
 
 
-def _share_beyond(model: PaperModel, colours: np.ndarray, limit: float) -> float:
+def share_beyond(model: PaperModel, colours: np.ndarray, limit: float) -> float:
+    """Per cent of Lab colours (m, 3) further than the limit from what a device can do, each answered exactly."""
     best = model.nearest(colours)[1]
     return float((delta_e_2000(colours, best) > limit).mean() * 100)
 
@@ -137,7 +138,7 @@ def hue_words(pair: ProfilePair, names: tuple[str, str]) -> str:
     gain = pair.maps[0] - pair.maps[1]
     parts = []
     for side, sign in ((0, 1), (1, -1)):
-        least = 0.004 * total.mean()
+        least = 0.001 * total.mean()
         places = [
             (float(sign * gain[band, hue]), band, hue) for band in range(5) for hue in range(12) if sign * gain[band, hue] > least
         ]  # fmt: skip

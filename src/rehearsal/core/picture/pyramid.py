@@ -72,6 +72,13 @@ class Pyramid:
             source[np.minimum(rows, source.shape[0] - 1), np.minimum(columns, source.shape[1] - 1)]
         )
 
+    def pixels_at(self, places: np.ndarray) -> np.ndarray:
+        """Full-resolution pixels (m, 3) at places (m, 2), x and y; the nearest inside."""
+        w, h = self.size
+        x = np.clip(places[:, 0].astype(int), 0, w - 1)
+        y = np.clip(places[:, 1].astype(int), 0, h - 1)
+        return np.ascontiguousarray(self._levels[0][y, x])
+
     def pixel(self, x: int, y: int) -> np.ndarray:
         """One full-resolution pixel (3,)."""
         w, h = self.size

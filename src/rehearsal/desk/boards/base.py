@@ -35,10 +35,11 @@ class Board(QWidget):
         self._head.addWidget(heading(self.title))
         self.sentence = quiet()
         self.sentence.setWordWrap(True)
-        self._head.addWidget(self.sentence, 1)
+        self._head.addStretch(1)
         self._close = button("Back to the pair", self.closed.emit, "Esc", f"Close: {self.title}")
         self._head.addWidget(self._close)
         rows.addLayout(self._head)
+        rows.addWidget(self.sentence)
         self.rows = rows
         self.build()
 

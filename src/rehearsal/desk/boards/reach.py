@@ -39,7 +39,7 @@ class SlicePlot(QWidget):
         self.pointed: np.ndarray | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Slice of the gamut")
-        self.setMinimumSize(260, 220)
+        self.setMinimumSize(240, 200)
 
     def _box(self) -> QRectF:
         side = min(self.width(), self.height()) - 10
@@ -85,7 +85,7 @@ class SlicePlot(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(self.room.colour("quiet"))
         middle = box.center()
-        painter.drawText(QRectF(box.right() - 70, middle.y() + 2, 66, 14), Qt.AlignmentFlag.AlignRight, "a*, to red")
+        painter.drawText(QRectF(box.right() - 70, middle.y() - 17, 66, 14), Qt.AlignmentFlag.AlignRight, "a*, to red")
         painter.drawText(QRectF(middle.x() + 5, box.top() + 2, 90, 14), Qt.AlignmentFlag.AlignLeft, "b*, to yellow")
         for value in (-80, -40, 40, 80):
             at = self.place(value, 0)
@@ -183,9 +183,11 @@ class ReachBoard(Board):
         body.addWidget(self.slider)
         self.rows.addLayout(body, 1)
         controls = QHBoxLayout()
-        controls.addWidget(quiet("outlines: paper solid; dashed"))
+        self._other.setSizeAdjustPolicy(self._other.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self._other.setMinimumContentsLength(14)
+        controls.addWidget(quiet("solid: this paper; dashed:"))
         controls.addWidget(self._other)
-        controls.addWidget(quiet("dotted"))
+        controls.addWidget(quiet("dotted:"))
         controls.addWidget(self._screen)
         controls.addStretch(1)
         self.rows.addLayout(controls)

@@ -40,15 +40,17 @@ class GainMap(QWidget):
             return
         gain = self._maps[0] - self._maps[1]
         most = max(float(np.abs(gain).max()), 1.0)
-        left, foot = 92.0, 18.0
-        width, height = (self.width() - left) / 12, (self.height() - foot) / 5
+        left, foot, top_room = 92.0, 18.0, 18.0
+        width, height = (self.width() - left) / 12, (self.height() - foot - top_room) / 5
         for row in range(5):
             band = 4 - row
-            middle = row * height + height / 2
+            middle = top_room + row * height + height / 2
             painter.setPen(self.room.colour("quiet"))
             top = BANDS[band] + 20
             painter.drawText(
-                QRectF(0, row * height, left - 8, height), Qt.AlignmentFlag.AlignVCenter, f"L* {BANDS[band]} to {top}"
+                QRectF(0, top_room + row * height, left - 8, height),
+                Qt.AlignmentFlag.AlignVCenter,
+                f"L* {BANDS[band]} to {top}",
             )
             painter.setPen(self.room.colour("line"))
             painter.drawLine(round(left), round(middle), self.width(), round(middle))
@@ -62,6 +64,8 @@ class GainMap(QWidget):
                 )
                 painter.fillRect(QRectF(x, middle - max(size, 0), 0.64 * width, abs(size)), colour)
         painter.setPen(self.room.colour("quiet"))
+        painter.drawText(QRectF(left, 0, self.width() - left, 15), Qt.AlignmentFlag.AlignRight,
+                         f"up: the first holds more, down: the second; the tallest bar is {most / 1000:.1f} 000 Lab³")  # fmt: skip
         painter.setFont(theme.font(7.4))
         for hue, name in enumerate(HUES):
             painter.drawText(

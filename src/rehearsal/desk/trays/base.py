@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rehearsal.desk.model import DeskModel
@@ -9,7 +10,9 @@ from rehearsal.desk.parts import Column
 
 
 class Tray(QWidget):
-    """Columns laid out left to right in the order of use."""
+    """Columns laid out left to right in the order of use. ``board_wanted`` names a board to be shown or closed."""
+
+    board_wanted = pyqtSignal(str)
 
     def __init__(self, model: DeskModel) -> None:
         super().__init__()

@@ -3,29 +3,26 @@
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtCore import QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
     QHBoxLayout,
-    QHeaderView,
     QLabel,
     QPushButton,
-    QTableWidgetItem,
 )
 
 from rehearsal.core.proof.advice import CANDIDATES, CandidateFigures, rendering_name
-from rehearsal.core.proof.areas import cause_in_words
 from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
 from rehearsal.core.proof.chain import Rendering, switch_is_fixed
-from rehearsal.core.proof.modelling import in_words
 from rehearsal.desk import theme
 from rehearsal.desk.maplines import legend_pixmap
 from rehearsal.desk.model import DeskModel
 from rehearsal.desk.pair import PairView
-from rehearsal.desk.parts import Column, choice, quiet, show_choice, table
+from rehearsal.desk.parts import Column, Pages, button, choice, quiet, show_choice
 from rehearsal.desk.trays.base import Tray
+from rehearsal.desk.trays.judgepages import AreasPage, LinePage, PinsPage
 from rehearsal.desk.words import VIEWS, share_words
 from rehearsal.tasks.thumbnails import intent_pictures
 
@@ -136,8 +133,16 @@ class JudgeTray(Tray):
         self._others.setAccessibleName("Other rendering intents")
         self._others.activated.connect(self._choose_other)
         self._fixed = quiet()
-        column.pair(self._others, self._fixed)
+        self._wide = button(
+            "Side by side   I", lambda: self.board_wanted.emit("intents"), name="Intents side by side, large"
+        )
+        self._wide.setCheckable(True)
+        column.pair(self._wide, self._others, self._fixed)
         column.end()
+
+    def show_board(self, name: str) -> None:
+        """Mark the board that is shown."""
+        self._wide.setChecked(name == "intents")
 
     def choose(self, rendering: Rendering) -> None:
         """Use a rendering for the take."""
@@ -151,6 +156,7 @@ class JudgeTray(Tray):
 
     def _build_views(self) -> None:
         column = self.column("Show the print", 176)
+        column.rows.setSpacing(3)
         self._views = QButtonGroup(self)
         for i, view in enumerate(VIEW_ORDER):
             text, key, tip = VIEWS[view]
@@ -161,25 +167,26 @@ class JudgeTray(Tray):
             item.clicked.connect(lambda _c, v=view: self.model.change(view=v))
             self._views.addButton(item, i)
             column.add(item)
+        self._unmanaged = QPushButton("Unconverted numbers   U")
+        self._unmanaged.setCheckable(True)
+        self._unmanaged.setToolTip("What prints when the picture's numbers reach the printer unconverted")
+        self._unmanaged.setAccessibleName("Show the unconverted numbers, a warning")
+        self._unmanaged.clicked.connect(self.model.set_unmanaged)
+        column.add(self._unmanaged)
         column.end()
 
     def _build_areas(self) -> None:
-        column = self.column("Areas beyond the paper", 412)
-        heads = ("hue", "cause", "share", "ΔE₀₀", "modelling")
-        self._areas = table(heads, "Areas beyond the paper", 20)
-        self._areas.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-        for i, width in enumerate((116, 110, 58, 44)):
-            self._areas.setColumnWidth(i, width)
-        self._areas.itemSelectionChanged.connect(self._on_area)
-        column.add(self._areas)
-        self._specks = quiet()
-        column.add(self._specks)
+        column = self.column("", 412)
+        self.areas, self.line, self.pins = AreasPage(self.model), LinePage(self.model, self._pair), PinsPage(self.model)
+        self.areas.area_chosen.connect(self.area_chosen)
+        self.pages = Pages()
+        for name, page in (("Areas beyond the paper", self.areas), ("Along a line", self.line), ("Pins", self.pins)):
+            self.pages.add(name, page)
+        column.rows.addWidget(self.pages)
 
-    def _on_area(self) -> None:
-        row = self._areas.currentRow()
-        result = self.model.judgement
-        chosen = bool(self._areas.selectedItems()) and result is not None and row < len(result.areas)
-        self.area_chosen.emit(result.areas[row].box if chosen and result is not None else None)
+    def show_page(self, at: int) -> None:
+        """Areas (0), the line (1) or the pins (2)."""
+        self.pages.show_page(at)
 
     def _build_maps(self) -> None:
         column: Column = self.column("Lines on the take", 176)
@@ -217,6 +224,7 @@ class JudgeTray(Tray):
         for card in self._cards:
             card.room = room
             card.update()
+        self.line.set_room(room)
 
     def _show_maps(self) -> None:
         for kind, item in self._map_buttons.items():
@@ -239,28 +247,10 @@ class JudgeTray(Tray):
             self._fixed.setText(switch_is_fixed(take.intent, setup.paper) and "compensation is fixed here")
             self._fixed.setToolTip(switch_is_fixed(take.intent, setup.paper))
             del setup
-        self._show_areas()
-
-    def _show_areas(self) -> None:
-        result = self.model.judgement
-        with QSignalBlocker(self._areas):
-            areas = result.areas if result else ()
-            self._areas.clearSelection()
-            self._areas.setRowCount(len(areas))
-            for row, area in enumerate(areas):
-                cells = (
-                    area.hue, cause_in_words(area), share_words(area.share), f"{area.median:.1f}", in_words(area.modelling),
-                )  # fmt: skip
-                for column, text in enumerate(cells):
-                    item = QTableWidgetItem(text)
-                    item.setToolTip(f"99 % are below ΔE₀₀ {area.p99:.1f}")
-                    self._areas.setItem(row, column, item)
-        if result is None:
-            self._specks.setText("Judging…" if self.model.take else "")
-        elif areas:
-            self._specks.setText(f"and {share_words(result.specks)} in specks; choose an area to see where it is")
-        else:
-            self._specks.setText(f"No area; {share_words(result.specks)} in specks.")
+        self._unmanaged.setChecked(self.model.unmanaged)
+        self.areas.refresh()
+        self.pins.refresh()
+        self.line.refresh()
 
     def refresh_pictures(self) -> None:
         """Ask for the little pictures of the three renderings."""

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import pyqtSignal
+
+from rehearsal.core.picture.arrived import good_for
 from rehearsal.core.picture.reduce import viewing_distance, wanted_ppi
 from rehearsal.core.sheet.layout import (
     COMMON_SIZES,
+    GUIDES,
+    PROPORTIONS,
     Crop,
     crop_to,
     effective_ppi,
@@ -13,14 +18,19 @@ from rehearsal.core.sheet.layout import (
 )
 from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
+from rehearsal.desk.words import share_words
+from rehearsal.tasks.arrival import Arrival
 
 
 class PictureTray(Tray):
     """Facts of the file; print size, crop and resolution."""
 
+    guides_chosen = pyqtSignal(str)
+    proportion_chosen = pyqtSignal(float)
+
     def build(self) -> None:
-        """Columns: what arrived, size, crop, what it is good for."""
-        facts = self.column("What arrived", 300)
+        """Columns: what arrived, its colours, size, crop, what it is good for."""
+        facts = self.column("What arrived", 238)
         self._facts = quiet(wrap=True)
         facts.add(self._facts)
         self._assume = choice(
@@ -37,27 +47,59 @@ class PictureTray(Tray):
         self._again = button("Judge the changed picture", self.model.accept_changed_master)
         facts.add(self._again)
         facts.end()
+        found = self.column("Found in it", 258)
+        self._found = quiet(wrap=True)
+        found.add(self._found)
+        found.end()
+        self.model.arrival_changed.connect(self._show_arrival)
         self._build_size()
-        crop = self.column("Crop", 235)
-        self._fit = choice([("crop to the print's proportions", "crop"), ("keep the whole picture inside", "inside")])
-        self._fit.setAccessibleName("When proportions differ")
-        self._fit.activated.connect(lambda _i: self._set_fit(self._fit.currentData()))
-        crop.add(self._fit)
-        crop.add(
-            quiet(
-                "Drag the frame or its corners at the left, or use the arrow keys (Ctrl: size). Everything after is judged inside it.",
-                wrap=True,
-            )
-        )
-        crop.pair(button("Turn the print", self._turn), button("Whole picture", self._whole))
-        crop.end()
-        good = self.column("Good for", 300)
+        self._build_crop()
+        good = self.column("Good for", 236)
         self._good = quiet(wrap=True)
         good.add(self._good)
         good.end()
 
+    def _build_crop(self) -> None:
+        crop = self.column("Crop", 206)
+        self._fit = choice([("crop to the print's size", "crop"), ("keep the whole picture", "inside")])
+        self._fit.setAccessibleName("When proportions differ")
+        self._fit.activated.connect(lambda _i: self._set_fit(self._fit.currentData()))
+        crop.add(self._fit)
+        self._proportion = choice(list(PROPORTIONS))
+        self._proportion.setAccessibleName("Proportions of the crop")
+        self._proportion.activated.connect(self._choose_proportion)
+        crop.add(self._proportion)
+        self._guides = choice([(f"guides: {name}", name) for name in GUIDES])
+        self._guides.setAccessibleName("Guides on the crop")
+        self._guides.activated.connect(lambda _i: self.guides_chosen.emit(self._guides.currentData()))
+        crop.add(self._guides)
+        crop.add(quiet("Drag the frame at the left, or use the arrow keys (Ctrl: size).", wrap=True))
+        crop.pair(button("Turn", self._turn, name="Turn the print"), button("Whole picture", self._whole))
+        crop.end()
+
+    def _choose_proportion(self) -> None:
+        """Cut to a proportion; a print size that does not fit it any more follows along its longer side."""
+        take, wanted = self.model.take, float(self._proportion.currentData())
+        self.proportion_chosen.emit(wanted)
+        if take is None or self.model.loaded is None or wanted <= 0:
+            return
+        w, h = self._pixels()
+        upright = take.crop.height * h > take.crop.width * w
+        proportion = 1 / wanted if upright else wanted
+        crop = crop_to(proportion, w, h)
+        if take.size is None:
+            self.model.change(crop=crop)
+            return
+        inside = fit_size(take.size, round(crop.width * w), round(crop.height * h))
+        self.model.change(
+            crop=crop, print_width_cm=round(inside.width_cm, 2), print_height_cm=round(inside.height_cm, 2)
+        )
+
+    def _show_arrival(self) -> None:
+        self._found.setText(arrival_words(self.model.arrival))
+
     def _build_size(self) -> None:
-        column = self.column("Print size", 250)
+        column = self.column("Print size", 206)
         form = Form()
         self._common = choice([("choose…", None), *((s.name, s) for s in COMMON_SIZES)])
         self._common.activated.connect(self._choose_common)
@@ -175,23 +217,62 @@ class PictureTray(Tray):
         show_choice(self._ppi, take.ppi)
         show_choice(self._fit, take.fit)
         self._good.setText(self._good_for())
+        arrival = self.model.arrival
+        if arrival is None or arrival.crop != take.crop:
+            self._found.setText("Looking…")
+            if self.isVisible() and "arrival" not in self.model.jobs.running:
+                self.model.ask_arrival()
+        else:
+            self._show_arrival()
 
     def _good_for(self) -> str:
         take = self.model.take
         assert take is not None
         w, h = self._pixels()
         _x, _y, cw, ch = take.crop.pixels(w, h)
+        sizes = "\n".join(
+            f"from {g.distance_cm:.0f} cm: {g.width_cm:.0f} × {g.height_cm:.0f} cm" for g in good_for(cw, ch)
+        )
+        most = f"With all the eye can use, seen\n{sizes}"
         if take.size is None:
-            parts = [f"{cw / v * 2.54:.0f} × {ch / v * 2.54:.0f} cm at {v} ppi" for v in (360, 300, 240)]
-            return "\n".join(["No size set yet. It would give", *parts])
+            return f"No size set yet.\n{most}"
         have = effective_ppi(cw, take.print_width_cm)
         distance = viewing_distance(take.print_width_cm, take.print_height_cm)
         want = wanted_ppi(distance)
-        close = wanted_ppi(30)
         verdict = "more than the eye can use" if have >= want else "less than the eye can use"
         return (
-            f"{have:.0f} ppi at this size. Seen from {distance:.0f} cm (one and a half diagonals) the eye can use "
-            f"{want:.0f} ppi: {verdict}. With the nose at it, 30 cm, it would be {close:.0f} ppi.\n"
-            f"The file will have {round(take.print_width_cm / 2.54 * take.ppi)} × "
-            f"{round(take.print_height_cm / 2.54 * take.ppi)} pixels at {take.ppi:.0f} ppi."
+            f"{have:.0f} ppi at this size; from {distance:.0f} cm (1.5 diagonals) the eye can use {want:.0f}: {verdict}.\n"
+            f"File: {round(take.print_width_cm / 2.54 * take.ppi)} × {round(take.print_height_cm / 2.54 * take.ppi)} pixels at "
+            f"{take.ppi:.0f} ppi.\n{most}"
         )
+
+
+def arrival_words(found: Arrival | None) -> str:
+    """What was found in the picture, a line each."""
+    if found is None:
+        return "Looking…"
+    lines = []
+    clip = found.clipped
+    if clip is not None:
+        if clip.lights < 0.05 and clip.darks < 0.05:
+            lines.append("Neither lights nor darks are clipped.")
+        else:
+            lines.append(f"Clipped lights {share_words(clip.lights)} (pure white {share_words(clip.white)}), darks "
+                         f"{share_words(clip.darks)} (pure black {share_words(clip.black)}).")  # fmt: skip
+    wide = [f"{name} {share_words(found.beyond_spaces[name])}" for name in ("sRGB", "opRGB", "P3")]
+    lines.append(f"Beyond the working spaces: {', '.join(wide)}.")
+    if found.beyond_screen is not None:
+        seen = "All its colours can be seen on this screen."
+        lines.append(
+            seen
+            if found.beyond_screen < 0.05
+            else f"{share_words(found.beyond_screen)} you have never seen on this screen."
+        )
+    over = found.overshoot
+    if over is not None and found.sharpened:
+        lines.append(
+            f"Edges carry halos of {over * 100:.0f} % of their height: sharpened already. Go easy on sharpening again."
+        )
+    elif over is not None:
+        lines.append("No halos at its edges: not sharpened for output.")
+    return "\n".join(lines)

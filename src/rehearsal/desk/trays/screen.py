@@ -5,40 +5,47 @@ from __future__ import annotations
 from datetime import date
 from pathlib import Path
 
+import numpy as np
 from PyQt6.QtCore import QDate, QSignalBlocker
-from PyQt6.QtWidgets import QDateEdit, QFileDialog
+from PyQt6.QtWidgets import QComboBox, QDateEdit, QFileDialog
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import open_profile
 from rehearsal.core.papers.model import check_destination
-from rehearsal.core.screen.brightness import USUAL_LIGHT, BrightnessAdvice
-from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number
+from rehearsal.core.screen.brightness import USUAL_LIGHT, lux_for_screen
+from rehearsal.core.screen.standards import VIEWING_VALUES
+from rehearsal.desk import theme
+from rehearsal.desk.monitor import desktop_converts
+from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number, show_page
+from rehearsal.desk.plots import Plot, Trace
 from rehearsal.desk.trays.base import Tray
+from rehearsal.desk.words import share_words
 
 
 class ScreenTray(Tray):
-    """Profile of the screen, age of its calibration, brightness arithmetic."""
+    """Profile of the screen, age and drift of its calibration, brightness arithmetic, what it can show."""
 
     def build(self) -> None:
-        """Columns: profile, calibration, light, what follows."""
-        profile = self.column("Profile of this screen", 270)
+        """Columns: profile, calibration, drift, light, what follows."""
+        profile = self.column("This screen", 226)
         self._profile = quiet(wrap=True)
         profile.add(self._profile)
-        profile.pair(button("Choose a file…", self._choose), button("Ask the desktop", self._ask_desktop))
+        profile.pair(button("Choose…", self._choose), button("Ask the desktop", self._ask_desktop))
         self._caution = quiet(wrap=True)
         profile.add(self._caution)
         profile.end()
+        profile.pair(button("Real size…", lambda: self.board_wanted.emit("size"), "Lay a card on the screen (F3)"))
         self._build_calibration()
+        drift = self.column("Drift", 196)
+        self._drift = Plot("Luminance of white", "cd/m²")
+        drift.rows.addWidget(self._drift, 1)
+        self._trust = quiet(wrap=True)
+        drift.add(self._trust)
         self._build_light()
-        self._advice_column = self.column("What follows", 330)
-        self._advice = quiet(wrap=True)
-        self._advice_column.add(self._advice)
-        self._lighten = button("Lighten this print", self._apply_rest)
-        self._advice_column.pair(self._lighten)
-        self._advice_column.end()
+        self._build_advice()
 
     def _build_calibration(self) -> None:
-        column = self.column("Calibration", 240)
+        column = self.column("Calibration", 222)
         form = Form()
         self._date = QDateEdit()
         self._date.setDisplayFormat("yyyy-MM-dd")
@@ -47,33 +54,68 @@ class ScreenTray(Tray):
         self._date.setButtonSymbols(QDateEdit.ButtonSymbols.NoButtons)
         self._date.dateChanged.connect(lambda d: self.model.set_screen(calibrated=d.toString("yyyy-MM-dd")))
         form.row("Last calibrated", self._date)
-        self._interval = number(1, 365, 0, " days")
-        self._interval.valueChanged.connect(lambda v: self.model.set_screen(interval_days=int(v)))
+        self._unit = choice([("days", "days"), ("hours of use", "hours")])
+        self._unit.activated.connect(self._choose_unit)
+        form.row("Count in", self._unit)
+        self._interval = number(1, 5000, 0, " days")
+        self._interval.valueChanged.connect(self._set_interval)
         form.row("Again after", self._interval)
+        self._day = number(0.5, 24, 1, " h a day", 0.5)
+        self._day.valueChanged.connect(lambda v: self.model.set_screen(hours_a_day=v))
+        self._day_row = form.rowCount()
+        form.row("The screen is lit", self._day)
         self._contrast = number(1, 100000, 0, " : 1")
         self._contrast.valueChanged.connect(lambda v: self.model.set_screen(contrast=v))
         form.row("Screen contrast", self._contrast)
         column.rows.addLayout(form)
-        column.pair(button("Calibrated today", self._today))
-        self._trust = quiet(wrap=True)
-        column.add(self._trust)
         column.end()
+        check = button(
+            "Check…", lambda: self.board_wanted.emit("check"), "Show patches and read them (F2)", "Check this screen"
+        )
+        column.pair(button("Calibrated today", self._today), check)
 
     def _build_light(self) -> None:
-        column = self.column("Light", 270)
+        column = self.column("Light", 258)
         form = Form()
         self._white = number(20, 1000, 0, " cd/m²")
         self._white.valueChanged.connect(lambda v: self.model.set_screen(white=v))
         form.row("Screen's white", self._white)
-        self._light = choice([(f"{name}, {lux:.0f} lux", name) for name, lux in USUAL_LIGHT])
+        self._light = choice([(name, name) for name, _lux in USUAL_LIGHT])
+        self._light.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._light.activated.connect(self._choose_light)
         form.row("Prints are seen", self._light)
-        self._lux = number(5, 20000, 0, " lux", 10)
+        self._lux = number(5, 20000, 0, " lx", 10)
         self._lux.valueChanged.connect(lambda v: self.model.set_screen(lux=v))
         form.row("Light on the print", self._lux)
         column.rows.addLayout(form)
-        column.add(quiet("Usual lux are common practice; a lux meter knows better. Mind hot lamps.", wrap=True))
+        column.add(
+            quiet(
+                "Usual lux are common practice; a meter knows better. Lamps get hot: keep paper and hands away.",
+                wrap=True,
+            )
+        )
         column.end()
+        column.pair(button("Standards for light and room…", self._show_standards))
+
+    def _build_advice(self) -> None:
+        self._advice_column = self.column("What follows", 236)
+        self._advice = quiet(wrap=True)
+        self._advice_column.add(self._advice)
+        self._lighten = button("Lighten this print", self._apply_rest)
+        self._advice_column.pair(self._lighten)
+        self._advice_column.end()
+
+    def _choose_unit(self) -> None:
+        self.model.set_screen(hours_a_day=8.0 if self._unit.currentData() == "hours" else 0.0)
+
+    def _set_interval(self, value: float) -> None:
+        if self.model.screen.hours_a_day > 0:
+            self.model.set_screen(interval_hours=value)
+        else:
+            self.model.set_screen(interval_days=int(value))
+
+    def _show_standards(self) -> None:
+        show_page(self, "Light and room", standards_html(), "Standards for light and room", 860, 470)
 
     def _choose_light(self) -> None:
         name = self._light.currentData()
@@ -114,44 +156,94 @@ class ScreenTray(Tray):
             sixths = round(advice.rest * 6)
             self.model.change(tuning=take.tuning.with_value("lightness", take.tuning.lightness + sixths))
 
-    def _advice_text(self, advice: BrightnessAdvice | None) -> str:
-        facts, own = self.model.condition_facts, self.model.screen.contrast
-        if advice is None or facts is None:
-            return "Choose a paper first."
-        if not 1 < facts["contrast"] < 10000:
-            return advice.words
-        text = f"{advice.words}\nThis paper holds {facts['contrast']:.0f} : 1, the screen {own:.0f} : 1"
-        if own < facts["contrast"]:
-            return f"{text}: the screen cannot show how deep this paper's black is."
-        return f"{text}: its blacks are shown as they print, unless the view is fitted to the screen."
+    def _shows_text(self) -> str:
+        """What this screen can and cannot show of this paper and this picture."""
+        model = self.model
+        facts, own = model.condition_facts, model.screen.contrast
+        if facts is None:
+            return ""
+        parts = []
+        if 1 < facts["contrast"] < 10000:
+            deep = "cannot show how deep its black is" if own < facts["contrast"] else "shows its black as it prints"
+            parts.append(f"Paper {facts['contrast']:.0f} : 1 on a screen of {own:.0f} : 1: it {deep}.")
+        if model.cover is not None:
+            parts.append(f"It holds {model.cover.share:.0f} % of this paper's gamut.")
+        result = model.judgement
+        if result is not None and result.screen_print is not None and result.screen_master is not None:
+            parts.append(
+                f"Beyond it: {share_words(result.screen_master)} of the picture, {share_words(result.screen_print)} of the print."
+            )
+        depth = self.screen().depth() if self.screen() else 24
+        bits = 10 if depth == 30 else 8
+        parts.append(
+            f"{bits} bits a channel{': faint steps can be the screen’s, not the print’s' if bits == 8 else ''}."
+        )
+        return " ".join(parts)
 
     def refresh(self) -> None:
         """Follow the model."""
         screen = self.model.screen
+        self.model.ask_cover()
+        several = len(self.model.workbook.setting("screens seen") or []) > 1
+        name = f"{self.model.screen_key}\n" if several else ""
         if screen.profile_path:
-            name = self.model.screen_profile.description
-            self._profile.setText(f"{name}\nfrom: {screen.source or 'file'}")
-            self._caution.setText("If the desktop converts colours as well, switch that off for this window.")
-        else:
-            self._profile.setText("None known: colours are shown as if the screen were sRGB.")
+            self._profile.setText(f"{name}{self.model.screen_profile.description}\nfrom: {screen.source or 'file'}")
             self._caution.setText(
-                "A proof on an unknown screen can be wrong by more than any paper. Calibrate, or choose a file."
+                desktop_converts() or "If the desktop converts colours as well, switch that off for this window."
             )
+        else:
+            self._profile.setText(f"{name}No profile known: colours are shown as if the screen were sRGB.")
+            self._caution.setText(self.model.doubt)
         with QSignalBlocker(self._date):
             self._date.setDate(QDate.fromString(screen.calibrated or "2000-01-01", "yyyy-MM-dd"))
-        show_number(self._interval, screen.interval_days)
-        show_number(self._contrast, screen.contrast)
-        show_number(self._white, screen.white)
-        show_number(self._lux, screen.lux)
+        by_hours = screen.hours_a_day > 0
+        show_choice(self._unit, "hours" if by_hours else "days")
+        self._interval.setSuffix(" hours" if by_hours else " days")
+        show_number(self._interval, screen.interval_hours if by_hours else screen.interval_days)
+        self._day.setEnabled(by_hours)
+        show_number(self._day, screen.hours_a_day or 8.0)
+        for field, value in ((self._contrast, screen.contrast), (self._white, screen.white), (self._lux, screen.lux)):
+            show_number(field, value)
         show_choice(self._light, screen.light)
-        trust = self.model.trust
-        self._trust.setText(
-            {"fresh": "", "old": "An old calibration adds doubt of some ΔE₀₀ to all you see. ", "unknown": ""}[trust.state]
-            + trust.words[:1].upper() + trust.words[1:] + "."
-        )  # fmt: skip
+        self._refresh_drift()
+        self._refresh_advice()
+
+    def _refresh_drift(self) -> None:
+        readings, trust = self.model.screen.readings, self.model.trust
+        when = np.array([date.fromisoformat(r.when).toordinal() for r in readings], dtype=float)
+        light = np.array([r.luminance for r in readings], dtype=float)
+        ends = (readings[0].when, readings[-1].when) if readings else ("", "")
+        aim = (self.model.screen.aim_luminance, "aim")
+        self._drift.show_traces([Trace("white", when, light, dots=True)] if readings else [], aim, ends=ends)
+        self._trust.setText(f"{trust.words[:1].upper()}{trust.words[1:]}. {self.model.doubt}")
+
+    def _refresh_advice(self) -> None:
         advice = self.model.brightness
-        self._advice.setText(self._advice_text(advice))
+        words = "Choose a paper first." if advice is None else advice.words
+        if advice is not None and abs(advice.offset) >= 0.17:
+            facts = self.model.condition_facts
+            lux = lux_for_screen(self.model.screen.white, facts["white_y"]) if facts else 0
+            words += f" Or light the print with {lux:.0f} lx."
+        self._advice.setText(f"{words}\n{self._shows_text()}")
         self._lighten.setVisible(advice is not None and abs(advice.rest) >= 1 / 6)
         if advice is not None:
             verb = "Lighten" if advice.rest > 0 else "Darken"
             self._lighten.setText(f"{verb} this print by {abs(round(advice.rest * 6)) / 6:.2f} stops")
+
+    def set_room(self, room: theme.Room) -> None:
+        """Painted parts follow the room."""
+        self._drift.room = room
+        self._drift.update()
+
+
+def standards_html() -> str:
+    """The standards' values beside what is usual at home."""
+    rows = "".join(
+        f"<tr><td>{v.what}</td><td><b>{v.value}</b></td><td>{v.standard}</td><td>{v.at_home}</td></tr>"
+        for v in VIEWING_VALUES
+    )
+    head = "<tr><td></td><td>the standard says</td><td></td><td>usual at home (common practice)</td></tr>"
+    return (
+        f"<p>Values of ISO 3664:2009 and ISO 12646, written down from memory: look them up where money hangs on them.</p>"
+        f"<table cellspacing='6'>{head}{rows}</table>"
+    )

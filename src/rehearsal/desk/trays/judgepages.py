@@ -1,0 +1,235 @@
+"""Pages of the Judge station: the ranked areas, a line across the picture, kept pins."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPoint, QSignalBlocker, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QInputDialog, QMenu, QTableWidgetItem, QVBoxLayout, QWidget
+
+from rehearsal.core.colour.lab import chroma, hue_degrees
+from rehearsal.core.proof.areas import Area, cause_in_words
+from rehearsal.core.proof.line import LineReading
+from rehearsal.core.proof.modelling import in_words
+from rehearsal.desk import theme
+from rehearsal.desk.model import DeskModel
+from rehearsal.desk.pair import PairView
+from rehearsal.desk.parts import button, quiet, table
+from rehearsal.desk.plots import Plot, Trace
+from rehearsal.desk.words import share_words
+from rehearsal.tasks.maps import PixelReading, line_reading, read_pixel
+
+#: Words why an area is fine as it is; any other can be typed.
+REASONS = (
+    "night may be black",
+    "velvet may be dark",
+    "no detail to lose there",
+    "too small to matter",
+    "nobody knows the real colour",
+)
+
+
+def _layout(page: QWidget) -> QVBoxLayout:
+    rows = QVBoxLayout(page)
+    rows.setContentsMargins(0, 0, 0, 0)
+    rows.setSpacing(4)
+    return rows
+
+
+class AreasPage(QWidget):
+    """Areas, largest first; those that are fine as they are come last with the word why."""
+
+    area_chosen = pyqtSignal(object)
+
+    def __init__(self, model: DeskModel) -> None:
+        super().__init__()
+        self.model = model
+        rows = _layout(self)
+        heads = ("hue", "cause", "share", "ΔE₀₀", "99 %", "modelling")
+        self.table = table(heads, "Areas beyond the paper", 20)
+        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        for i, width in enumerate((100, 108, 50, 40, 44)):
+            self.table.setColumnWidth(i, width)
+        self.table.itemSelectionChanged.connect(self._on_area)
+        rows.addWidget(self.table)
+        foot = QHBoxLayout()
+        self._specks = quiet()
+        foot.addWidget(self._specks, 1)
+        self._fine = button("Fine as it is…", self._ask_why, "Remember for this paper, hue and cause")
+        foot.addWidget(self._fine)
+        rows.addLayout(foot)
+        self._order: list[int] = []
+
+    def chosen(self) -> Area | None:
+        """The selected area."""
+        row, result = self.table.currentRow(), self.model.judgement
+        if result is None or not self.table.selectedItems() or not 0 <= row < len(self._order):
+            return None
+        return result.areas[self._order[row]]
+
+    def _on_area(self) -> None:
+        area = self.chosen()
+        self._show_button(area)
+        self.area_chosen.emit(area.box if area else None)
+
+    def _show_button(self, area: Area | None) -> None:
+        self._fine.setEnabled(area is not None)
+        known = area is not None and (area.hue, area.cause) in self.model.accepted_here()
+        self._fine.setText("Not fine after all" if known else "Fine as it is…")
+
+    def _ask_why(self) -> None:
+        area = self.chosen()
+        if area is None:
+            return
+        if (area.hue, area.cause) in self.model.accepted_here():
+            self.model.reject_area(area.hue, area.cause)
+            return
+        menu = QMenu(self)
+        for reason in REASONS:
+            menu.addAction(reason, lambda why=reason: self.model.accept_area(area.hue, area.cause, why))
+        menu.addAction("another word…", lambda: self._type_why(area))
+        menu.popup(self._fine.mapToGlobal(QPoint(0, self._fine.height())))
+
+    def _type_why(self, area: Area) -> None:
+        why, ok = QInputDialog.getText(self, "Fine as it is", f"Why is the {area.hue} fine as it is?")
+        if ok and why.strip():
+            self.model.accept_area(area.hue, area.cause, why.strip())
+
+    def refresh(self) -> None:
+        """Follow the judgement and what was accepted."""
+        result, fine = self.model.judgement, self.model.accepted_here()
+        areas = result.areas if result else ()
+        self._order = sorted(range(len(areas)), key=lambda i: ((areas[i].hue, areas[i].cause) in fine, i))
+        with QSignalBlocker(self.table):
+            self.table.clearSelection()
+            self.table.setRowCount(len(areas))
+            for row, i in enumerate(self._order):
+                self._fill(row, areas[i], fine.get((areas[i].hue, areas[i].cause)))
+        self._show_button(None)
+        if result is None:
+            self._specks.setText("Judging…" if self.model.take else "")
+        elif areas:
+            self._specks.setText(f"and {share_words(result.specks)} in specks; choose one to see it")
+        else:
+            self._specks.setText(f"No area; {share_words(result.specks)} in specks.")
+
+    def _fill(self, row: int, area: Area, why: str | None) -> None:
+        kept = in_words(area.modelling) if why is None else f"fine: {why}"
+        cells = (area.hue, cause_in_words(area), share_words(area.share), f"{area.median:.1f}", f"{area.p99:.1f}", kept)
+        contrast = "" if area.contrast_kept is None else f"\ncontrast kept {area.contrast_kept:.2f} of that elsewhere"
+        modelling = "" if area.modelling is None else f"\nmodelling {area.modelling:.2f}"
+        reason = f"\nfine: {why}" if why else ""
+        tip = f"median ΔE₀₀ {area.median:.1f}, 99 % below {area.p99:.1f}{modelling}{contrast}{reason}"
+        for column, text in enumerate(cells):
+            item = QTableWidgetItem(text)
+            item.setToolTip(tip)
+            self.table.setItem(row, column, item)
+
+
+class LinePage(QWidget):
+    """L*, C* and h of picture (solid) and take (dashed) along a line; hatched where the take goes flat."""
+
+    def __init__(self, model: DeskModel, pair: PairView) -> None:
+        super().__init__()
+        self.model, self._pair = model, pair
+        rows = _layout(self)
+        plots = QHBoxLayout()
+        plots.setSpacing(8)
+        self.plots = {"L": Plot("L*"), "C": Plot("C*"), "h": Plot("h", "degrees")}
+        for plot in self.plots.values():
+            plots.addWidget(plot)
+        rows.addLayout(plots, 1)
+        foot = QHBoxLayout()
+        self._words = quiet()
+        foot.addWidget(self._words, 1)
+        foot.addWidget(button("Draw a line   V", lambda: pair.draw_line(True), name="Draw a line"))
+        self._away = button("Remove", lambda: model.change(line=()), name="Remove the line")
+        foot.addWidget(self._away)
+        rows.addLayout(foot)
+        self.reading: LineReading | None = None
+
+    def refresh(self) -> None:
+        """Read the line again, away from the interface."""
+        take, setup, loaded = self.model.take, self.model.setup(), self.model.loaded
+        self._away.setEnabled(take is not None and bool(take.line))
+        if take is None or setup is None or loaded is None or not take.line:
+            self.reading = None
+            for plot in self.plots.values():
+                plot.show_traces([])
+            self._words.setText("Draw a line across a fold or a gradient.")
+            return
+        line, tuning, rendering, pyramid = take.line, self.model.shown_tuning, take.rendering, loaded.pyramid
+        self.model.jobs.run(
+            "line", lambda _p: line_reading(pyramid, line, setup.paper, tuning, rendering), self._show, quick=True
+        )
+
+    def _show(self, reading: LineReading) -> None:
+        self.reading = reading
+        at = np.arange(len(reading.flat), dtype=float)
+        for name, plot in self.plots.items():
+            one, two = reading.rows(name)
+            plot.show_traces(
+                [Trace("picture", at, one), Trace("take", at, two, (4.0, 2.5))],
+                spans=_spans(reading.flat),
+                ends=("A", "B"),
+            )
+        flat = reading.flat_share
+        text = "nothing goes flat" if flat < 1 else f"{flat:.0f} % goes flat (hatched)"
+        self._words.setText(f"Solid: picture; dashed: take; {text}.")
+
+    def set_room(self, room: theme.Room) -> None:
+        """Painted parts follow the room."""
+        for plot in self.plots.values():
+            plot.room = room
+            plot.update()
+
+
+def _spans(flat: np.ndarray) -> list[tuple[float, float]]:
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], flat.astype(int), [0]])))
+    return [(float(a), float(b - 1)) for a, b in zip(edges[::2], edges[1::2], strict=True)]
+
+
+class PinsPage(QWidget):
+    """Kept readings: picture and take as L*, C*, h, their difference, the cause."""
+
+    def __init__(self, model: DeskModel) -> None:
+        super().__init__()
+        self.model = model
+        rows = _layout(self)
+        self.table = table(("", "picture L* C* h", "take L* C* h", "ΔE₀₀", "beyond"), "Pins", 20)
+        rows.addWidget(self.table)
+        foot = QHBoxLayout()
+        foot.addWidget(quiet("Point at the picture and press D, or Shift and click."), 1)
+        self._away = button("Remove this pin", self._remove)
+        foot.addWidget(self._away)
+        rows.addLayout(foot)
+
+    def _remove(self) -> None:
+        take, row = self.model.take, self.table.currentRow()
+        if take is not None and 0 <= row < len(take.pins):
+            self.model.change(pins=tuple(p for i, p in enumerate(take.pins) if i != row))
+
+    def refresh(self) -> None:
+        """Read all pins."""
+        take, setup, loaded = self.model.take, self.model.setup(), self.model.loaded
+        pins = take.pins if take else ()
+        self._away.setEnabled(bool(pins))
+        if take is None or setup is None or loaded is None:
+            self.table.setRowCount(0)
+            return
+        self.table.setRowCount(len(pins))
+        w, h = loaded.pyramid.size
+        for row, (x, y) in enumerate(pins):
+            value = loaded.pyramid.pixel(int(x * w), int(y * h))
+            reading = read_pixel(value, setup.master, setup.paper, self.model.shown_tuning, take.rendering)
+            for column, text in enumerate((str(row + 1), *pin_cells(reading))):
+                self.table.setItem(row, column, QTableWidgetItem(text))
+
+
+def pin_cells(reading: PixelReading) -> tuple[str, str, str, str]:
+    """Cells of a pin's row."""
+
+    def words(lab: np.ndarray) -> str:
+        return f"{lab[0]:.1f}  {float(chroma(lab)):.1f}  {float(hue_degrees(lab)):.0f}°"
+
+    beyond = f"{reading.cause}, {reading.delta:.1f}" if reading.cause else ""
+    return words(reading.master), words(reading.printed), f"{reading.change:.1f}", beyond
