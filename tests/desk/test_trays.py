@@ -23,7 +23,7 @@ from tests.desk.conftest import read_page, wait_until_settled
 
 from rehearsal.core.icc.standard import space_bytes
 from rehearsal.core.tuning.values import Tuning
-from rehearsal.desk.trays.paper import ConditionDialog
+from rehearsal.desk.conditiondialog import ConditionDialog
 from rehearsal.desk.window import Window
 from rehearsal.workbook.values import Habit, LogEntry, PrintCondition, Take
 
@@ -125,7 +125,7 @@ def test_adding_and_editing_a_condition(window: Window, tmp_path: Path, take: Ca
     def edit() -> None:
         dialog = QApplication.activeModalWidget()
         assert isinstance(dialog, ConditionDialog)
-        dialog._lines["media_setting"].setText("Lab file")
+        dialog._fields["media_setting"].setEditText("Lab file")
         dialog._margins.setText("1, 2, 3, 4")
         next(b for b in dialog.findChildren(QCheckBox) if "lab prescribes" in b.text()).setChecked(True)
         dialog.accept()

@@ -227,12 +227,12 @@ def test_soft_look(window: Window) -> None:
 
 
 def test_areas_list_frames_the_picture(window: Window) -> None:
-    table = window.judge_tray.findChild(QTableWidget)
-    assert table is not None and table.rowCount() >= 3
+    table = window.judge_tray.areas.table
+    assert table.rowCount() >= 3
     item = table.item(0, 0)
     _click(table.viewport())
     QTest.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=table.visualItemRect(item).center())
-    assert window.pair.zoom.scale > 0 and window.pair._highlight is not None
+    assert window.pair.zoom.scale > 0 and window.pair.marks.frame is not None
 
 
 def test_verdict_and_why(window: Window) -> None:
@@ -323,7 +323,7 @@ def test_crop_size_and_resolution(window: Window, take: Callable[[], Take]) -> N
     assert take().crop.width == pytest.approx(moved.width * 0.95) and take().crop.height == pytest.approx(0.95)
     press(window, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
     assert take().crop.height <= 1 and take().crop.width / take().crop.height == pytest.approx(moved.width)
-    _click(_button(tray, "Turn the print"))
+    _click(_button(tray, "Turn"))
     assert take().print_height_cm == pytest.approx(25.4)
     _click(_button(tray, "Whole picture"))
     assert take().crop.is_whole

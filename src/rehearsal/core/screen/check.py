@@ -15,7 +15,7 @@ from rehearsal.core.screen.standards import WHITE_RADIUS
 from rehearsal.core.screen.whites import chromaticity, colour_temperature, white_distance
 
 #: Limits of the verdict in ΔE₀₀ and of the luminance as a share (common practice, no source).
-GOOD_MEAN, USABLE_MEAN, GOOD_WORST = 1.5, 3.0, 4.0
+GOOD_MEAN, USABLE_MEAN, GOOD_WORST, USABLE_WORST = 1.5, 3.0, 4.0, 6.0
 LUMINANCE_TOLERANCE = 0.10
 
 
@@ -113,7 +113,7 @@ def _verdict(
     mean, worst = float(delta.mean()), float(delta.max())
     if mean <= GOOD_MEAN and worst <= GOOD_WORST:
         state, parts = "good", [f"The profile still tells the truth: mean ΔE₀₀ {mean:.1f}, worst {worst:.1f}."]
-    elif mean <= USABLE_MEAN:
+    elif mean <= USABLE_MEAN and worst <= USABLE_WORST:
         state = "usable"
         parts = [f"Usable with care: colours are off by ΔE₀₀ {mean:.1f} on average; smaller differences prove nothing."]
     else:

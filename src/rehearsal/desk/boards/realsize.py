@@ -56,6 +56,7 @@ class RealSizeBoard(Board):
     """Make the card fit, or type what a ruler reads for the bar."""
 
     title = "Real size on this screen"
+    beside = True
 
     def __init__(self, model: DeskModel) -> None:
         super().__init__(model)
@@ -76,6 +77,8 @@ class RealSizeBoard(Board):
         self.value = quiet()
         self.value.setMinimumWidth(70)
         row.addWidget(self.value)
+        self.rows.addLayout(row)
+        row = QHBoxLayout()
         row.addWidget(quiet("or: a ruler reads for the bar"))
         self.ruler = number(20, 400, 1, " mm", 0.5)
         self.ruler.setAccessibleName("Length of the bar on a ruler")
@@ -83,7 +86,8 @@ class RealSizeBoard(Board):
         self.ruler.valueChanged.connect(self.measured)
         row.addWidget(self.ruler)
         row.addWidget(button("Keep this size", self.keep))
-        row.addWidget(button("Back to what the screen reports", self.report))
+        row.addWidget(button("As the screen reports", self.report))
+        row.addStretch(1)
         self.rows.addLayout(row)
 
     def reported(self) -> float:

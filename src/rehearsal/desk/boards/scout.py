@@ -13,24 +13,30 @@ from rehearsal.workbook.values import PrintCondition
 
 _LONG_SIDE = 300
 MOST_PAPERS = 12
+_LABELS = (
+    "beyond in colour",
+    "deeper than black",
+    "change, fitted",
+    "greys shift by",
+    "black",
+    "modelling",
+    "white",
+    "nearness",
+)
 
 
 def cost_rows(cost: PaperCost | None) -> tuple[tuple[str, str], ...]:
     """Rows of a paper's card."""
     if cost is None:
-        return tuple(
-            (label, "…") for label in ("beyond in colour", "deeper than black", "change", "black", "modelling", "greys")
-        )
+        return tuple((label, "…") for label in _LABELS)
     kept = "–" if cost.modelling is None else f"{cost.modelling:.2f}"
     strong = "" if cost.strong is None else f", strong {cost.strong:.2f}"
-    return (
-        ("beyond in colour", share_words(cost.colour)),
-        ("deeper than black", share_words(cost.by_cause[0])),
-        ("change, fitted", f"ΔE₀₀ {cost.fitted_change:.1f}"),
-        ("black", f"L* {cost.black_depth:.1f}"),
-        ("modelling", f"{kept}{strong}"),
-        ("white", white_words(cost.white).replace(" white, ", ", ")),
-    )
+    values = (
+        share_words(cost.colour), share_words(cost.by_cause[0]), f"ΔE₀₀ {cost.fitted_change:.1f}", f"{cost.neutrals:.1f} in a*b*",
+        f"L* {cost.black_depth:.1f}", f"{kept}{strong}", white_words(cost.white).replace(" white, ", ", "),
+        f"ΔE₀₀ {cost.nearness:.1f}",
+    )  # fmt: skip
+    return tuple(zip(_LABELS, values, strict=True))
 
 
 class ScoutBoard(Board):
@@ -121,7 +127,7 @@ class ScoutBoard(Board):
 
     def _show(self, i: int) -> None:
         condition = self._conditions[i]
-        mark = ", ".join(part for part in (condition.texture, condition.weight) if part)
+        mark = ", ".join(part for part in (condition.texture, condition.weight) if part not in ("", "none"))
         self._wall.cards[i].show_figures(CardFigures(cost_rows(self.costs[i]), mark, 2))
         self._wall.cards[i].setToolTip(_texture_note(condition))
 

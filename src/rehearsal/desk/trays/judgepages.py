@@ -47,7 +47,7 @@ class AreasPage(QWidget):
         heads = ("hue", "cause", "share", "ΔE₀₀", "99 %", "modelling")
         self.table = table(heads, "Areas beyond the paper", 20)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-        for i, width in enumerate((100, 108, 50, 40, 44)):
+        for i, width in enumerate((96, 108, 56, 40, 44)):
             self.table.setColumnWidth(i, width)
         self.table.itemSelectionChanged.connect(self._on_area)
         rows.addWidget(self.table)
@@ -173,8 +173,8 @@ class LinePage(QWidget):
                 ends=("A", "B"),
             )
         flat = reading.flat_share
-        text = "nothing goes flat" if flat < 1 else f"{flat:.0f} % goes flat (hatched)"
-        self._words.setText(f"Solid: picture; dashed: take; {text}.")
+        text = "nothing flat" if flat < 1 else f"{flat:.0f} % flat (hatched)"
+        self._words.setText(f"solid picture, dashed take: {text}")
 
     def set_room(self, room: theme.Room) -> None:
         """Painted parts follow the room."""
