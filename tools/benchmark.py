@@ -142,9 +142,16 @@ def start() -> None:
 
 def main() -> None:
     """Run what was asked for, or all."""
-    wanted = sys.argv[1:] or ["slider", "judge", "start"]
-    for name in wanted:
-        {"slider": slider, "judge": judge, "start": start}[name]()
+    import bench_accuracy
+    import bench_desk
+
+    all_of_them = {
+        "slider": slider, "judge": judge, "start": start, "opening": lambda: bench_desk.opening(library_proof),
+        "intent": lambda: bench_desk.intent(library_proof), "scout": lambda: bench_desk.scout(library_proof),
+        "accuracy": bench_accuracy.figures, "lines": bench_accuracy.lines,
+    }  # fmt: skip
+    for name in sys.argv[1:] or all_of_them:
+        all_of_them[name]()
 
 
 if __name__ == "__main__":

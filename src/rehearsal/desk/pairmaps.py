@@ -6,6 +6,7 @@ import numpy as np
 from PyQt6.QtCore import QObject, QRectF, pyqtSignal
 from PyQt6.QtGui import QPainter
 
+from rehearsal.desk.jobs import Progress
 from rehearsal.desk.maplines import MapPicture
 from rehearsal.desk.model import DeskModel
 from rehearsal.tasks.maps import MapLines, beyond_map, moved_map, screen_map
@@ -44,9 +45,10 @@ class PairMaps(QObject):
             return
         self._key = key
 
-        def work(_progress: object) -> list[tuple[int, MapLines]]:
+        def work(progress: Progress) -> list[tuple[int, MapLines]]:
             made = []
             if "beyond" in wanted:
+                progress.tell([(1, beyond_map(block, setup.master, setup.paper, tuning, refined=False))])
                 made.append((1, beyond_map(block, setup.master, setup.paper, tuning)))
             if "moved" in wanted:
                 made.append((1, moved_map(block, setup.master, setup.paper, tuning, take.rendering)))
@@ -56,7 +58,9 @@ class PairMaps(QObject):
                     made.append((int(of_print), lines))
             return made
 
-        self._model.jobs.run("maps", work, lambda made: self._on_made(key, made))
+        self._model.jobs.run(
+            "maps", work, lambda made: self._on_made(key, made), part=lambda made: self._on_made(key, made)
+        )
 
     def _on_made(self, key: object, made: list[tuple[int, MapLines]]) -> None:
         if key != self._key:

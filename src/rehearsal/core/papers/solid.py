@@ -102,10 +102,13 @@ class Solid:
 
     def nodes(self, depth: float = 0.0) -> np.ndarray:
         """Lab (m, 3) of nodes inside, at least ``depth`` Lab units from the surface."""
-        inside = self.inside
-        if depth > 0:
-            inside = ndimage.distance_transform_edt(inside, sampling=self.step) >= depth
-        return np.argwhere(inside) * self.step + self.low
+        if depth <= 0 or not self.inside.any():
+            return np.argwhere(self.inside) * self.step + self.low
+        # only the box around the solid matters, with one node of outside on each side
+        box = ndimage.find_objects(self.inside.astype(np.uint8))[0]
+        deep = ndimage.distance_transform_edt(np.pad(self.inside[box], 1), sampling=self.step) >= depth
+        corner = np.array([part.start - 1 for part in box])
+        return (np.argwhere(deep) + corner) * self.step + self.low
 
     def contains(self, lab: np.ndarray) -> np.ndarray:
         """True where the lattice node next to Lab (..., 3) is inside."""

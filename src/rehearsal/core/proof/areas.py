@@ -9,7 +9,7 @@ import numpy as np
 from scipy import ndimage
 
 from rehearsal.core.colour.pool import side_by_side
-from rehearsal.core.proof.beyond import CAUSES, Beyond, causes
+from rehearsal.core.proof.beyond import CAUSES, Beyond, causes, refine_near
 from rehearsal.core.proof.field import DeltaField
 from rehearsal.core.proof.hues import hue_name, sector
 from rehearsal.core.proof.modelling import Modelling
@@ -18,6 +18,9 @@ _LEAST = 0.0005
 _EIGHT = np.ones((3, 3), dtype=bool)
 _EDGE = 0.4
 _FINE = 1_000_000
+#: The lattice's answers this near to the limit are made exact, as far as there are not too many.
+_DOUBT = 0.5
+_EXACT_PIXELS = 24_000
 
 
 @dataclass(frozen=True)
@@ -110,6 +113,8 @@ def find_areas(
     coarse = 2 if lab.shape[0] * lab.shape[1] > _FINE else 1
     soft = smoothed(lab, coarse)
     found = field.look_up(soft)
+    doubt = np.abs(found[..., 0] - limit)
+    found = refine_near(soft, found, np.where(doubt < _DOUBT, doubt, np.inf), field, _EXACT_PIXELS)
     mask = generalised_mask(found[..., 0], limit)
     flat_soft, flat_best = soft.reshape(-1, 3), found[..., 1:].reshape(-1, 3)
     kind = np.full(mask.shape, -1, dtype=np.int32)

@@ -1,0 +1,142 @@
+"""Timings of the window: opening a large picture, changing the intent, the scout's wall. Seconds, and as ratios."""
+
+from __future__ import annotations
+
+import shutil
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from rehearsal.core.icc.write import assemble
+from rehearsal.core.picture.file import read_picture
+from rehearsal.core.sheet.export import write_picture
+from rehearsal.demo.make import data_home, demo_folder, make_demo
+from rehearsal.desk import theme
+from rehearsal.desk.start import make_window
+from rehearsal.desk.window import Window
+from rehearsal.tasks.desk_work import new_condition
+
+
+def demo_window() -> Window:
+    """The demo's window, settled."""
+    app = QApplication.instance() or QApplication([])
+    theme.load_fonts()
+    window = make_window(make_demo(data_home() / "demo.sqlite"), [])
+    window.resize(1280, 800)
+    window.show()
+    settle(window)
+    window._app = app  # kept alive with the window
+    return window
+
+
+def settle(window: Window, most: float = 60.0) -> None:
+    """Wait until nothing is being worked on."""
+    end, calm = time.monotonic() + most, 0
+    while time.monotonic() < end and calm < 8:
+        QTest.qWait(25)
+        calm = 0 if window.model.jobs.running or not window.model.judgement_is_current else calm + 1
+
+
+def _until(ready: Callable[[], bool], begin: float, most: float = 60.0) -> float:
+    """Seconds since ``begin`` until something is true."""
+    while not ready() and time.perf_counter() - begin < most:
+        QApplication.processEvents()
+        time.sleep(0.002)
+    return time.perf_counter() - begin
+
+
+def opening(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
+    """Open a 24-megapixel picture in a window that is at work already."""
+    picture = read_picture(demo_folder() / "pictures" / "cloths.tif")
+    big = np.tile(picture.pixels, (2, 2, 1))
+    folder = Path(tempfile.mkdtemp(prefix="rehearsal-bench-"))
+    other = statistics.median(library_proof(big, picture.profile.data) for _ in range(3))
+    window, times = demo_window(), []
+    model = window.model
+    for i in range(3):
+        path = folder / f"big{i}.tif"
+        write_picture(np.roll(big, 7 * i, axis=1), picture.profile, 300, path)
+        begin = time.perf_counter()
+        model.open_files([str(path)])
+        _until(lambda: model.loaded is None, begin, 5)
+        shown = _until(lambda: model.painter is not None, begin)
+        first = _until(lambda: model.first is not None or model.judgement is not None, begin)
+        judged = _until(lambda: model.judgement is not None, begin)
+        times.append((shown, first, judged))
+        settle(window)
+    shown, first, judged = (statistics.median(column) for column in zip(*times, strict=True))
+    print(
+        f"opening 24 Mpx: shown {shown:.2f} s, first figures {first:.2f} s (wanted 0.5 after it is shown: {first - shown:.2f}), "
+        f"areas and intents {judged:.2f} s (wanted 3); library's proof {other:.2f} s, ratios {first / other:.1f} and {judged / other:.1f}"
+    )
+    window.close()
+    shutil.rmtree(folder)
+
+
+def intent(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
+    """Change the intent to and fro and wait for the repaint: first time cold, then as it is used."""
+    window = demo_window()
+    model = window.model
+    placed = window.pair.placed(1)
+    assert placed is not None and model.loaded is not None
+    block, _key = window.pair._visible_block(placed, False)
+    other = statistics.median(
+        library_proof(np.concatenate([block, block], axis=1), model.loaded.pyramid.space.profile.data) for _ in range(9)
+    )
+
+    def change(name: str) -> float:
+        before, begin = model.road, time.perf_counter()
+        model.change(intent=name)
+        _until(lambda: model.road is not before, begin)
+        window.pair.repaint()
+        return time.perf_counter() - begin
+
+    known = [change(name) for name in ("perceptual", "relative") * 6]
+    settle(window)
+    cold = []
+    for view in ("fitted", "on-paper", "on-paper-bright", "in-its-light"):
+        before, begin = model.road, time.perf_counter()
+        model.change(view=view)
+        _until(lambda before=before: model.road is not before, begin)
+        window.pair.repaint()
+        cold.append(time.perf_counter() - begin)
+        settle(window)
+    print(
+        f"intent: repaint {statistics.median(known) * 1000:.0f} ms (wanted 50), ratio {statistics.median(known) / other:.2f} to the "
+        f"library's proof of the visible pixels; a view never seen before {statistics.median(cold) * 1000:.0f} ms"
+    )
+    window.close()
+
+
+def scout(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
+    """The wall of eight papers (the demo's, with three more that only differ in their bytes)."""
+    window = demo_window()
+    model = window.model
+    folder = Path(tempfile.mkdtemp(prefix="rehearsal-bench-"))
+    for i, condition in enumerate([c for c in model.conditions if c.printer][:3]):
+        profile = model.profile(condition.profile_path)
+        tags = {**profile.tags, "cprt": profile.tags["cprt"] + b"\0" * 4 * (i + 1)}
+        path = folder / f"more{i}.icc"
+        path.write_bytes(assemble(tags, "prtr", "RGB ", "Lab ", profile.header.version))
+        model.add_condition(replace(new_condition(path), printer="Skarn 24"))
+    settle(window)
+    begin = time.perf_counter()
+    window.show_board("scout")
+    board = window.boards.shown
+    pictures = _until(lambda: all(card._picture is not None for card in board.wall.cards), begin)
+    figures = _until(lambda: all(cost is not None for cost in board.costs), begin)
+    full = model.loaded.picture
+    other = statistics.median(library_proof(full.pixels, full.profile.data) for _ in range(5))
+    print(
+        f"scout: {len(board.costs)} papers, all proofs {pictures:.2f} s, all figures {figures:.2f} s (wanted 2); "
+        f"ratio {figures / other:.1f} to the library's proof of this picture for one paper ({other:.2f} s)"
+    )
+    window.close()
+    shutil.rmtree(folder)
