@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.papers.comparing import overlap
 from rehearsal.core.papers.model import paper_model
+from rehearsal.core.picture.file import Picture
+from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.judging import FirstFigures, first_figures
 from rehearsal.core.proof.screenroad import ScreenSetup
+from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.desk.jobs import Progress
 from rehearsal.desk.shelf import Shelf
 from rehearsal.tasks.arrival import Arrival, look_at_picture
@@ -70,11 +74,28 @@ class Inquiries(Shelf):
             values = picture.tuned(picture.pyramid.sample(*area, _FIRST_PIXELS)[None])[0]
             return first_figures(values, picture.master, setup.paper, take.rendering)
 
-        def answer(found: FirstFigures) -> None:
-            self.first = found
-            self.first_changed.emit()
+        self.jobs.run("first", work, self._on_first, quick=True)
 
-        self.jobs.run("first", work, answer, quick=True)
+    def ask_first_of(self, picture: Picture, paper_path: str) -> None:
+        """First figures of a picture that was read this moment, while the screen's reductions are still being made."""
+        take = self.take
+        if take is None or not picture.profile.is_matrix:
+            return
+
+        def work(_progress: Progress) -> FirstFigures:
+            x, y, w, h = take.crop.pixels(picture.info.width, picture.info.height)
+            rng = np.random.default_rng(8)
+            rows, columns = rng.integers(y, y + h, _FIRST_PIXELS), rng.integers(x, x + w, _FIRST_PIXELS)
+            values = picture.pixels[rows, columns]
+            if not take.tuning.is_neutral:
+                values = TuningMap(take.tuning, master_space(picture.profile)).pixels(values[None])[0]
+            return first_figures(values, picture.profile, self.profile(paper_path), take.rendering)
+
+        self.jobs.run("first", work, self._on_first)
+
+    def _on_first(self, found: FirstFigures) -> None:
+        self.first = found
+        self.first_changed.emit()
 
     def ask_arrival(self) -> None:
         """Clipping, sharpening and wide colours inside the crop."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -10,8 +9,10 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.picture.file import Picture
 from rehearsal.core.proof.judging import Judgement
 from rehearsal.core.tuning.values import Tuning
+from rehearsal.desk.jobs import Progress
 from rehearsal.desk.roads import Roads
 from rehearsal.tasks.desk_work import (
     LoadedPicture,
@@ -148,12 +149,17 @@ class DeskModel(Roads):
             return
         self.loaded, self.road, self.painter, self.arrival = None, None, None, None
         self.picture_changed.emit()
+        condition = self.condition
         folders = [Path(master.path).parent, Path(master.path).parent.parent]
 
-        def work(progress: Callable[[float, str], None]) -> tuple[Master, str, LoadedPicture]:
-            return load_master(master, folders, progress)
+        def work(progress: Progress) -> tuple[Master, str, LoadedPicture]:
+            return load_master(master, folders, progress, progress.tell)
 
-        self.jobs.run("load", work, self._on_loaded, quick=True)
+        def read(picture: Picture) -> None:
+            if condition is not None:
+                self.ask_first_of(picture, condition.profile_path)
+
+        self.jobs.run("load", work, self._on_loaded, quick=True, part=read)
 
     def _on_loaded(self, result: tuple[Master, str, LoadedPicture]) -> None:
         master, found, loaded = result
@@ -165,6 +171,7 @@ class DeskModel(Roads):
             self.said.emit(f"{master.name} has changed since it was judged. Judge again?")
         self.picture_changed.emit()
         self.refresh_road()
+        self.judge()
 
     def accept_changed_master(self) -> None:
         """Take the edited file as the master from now on and judge again."""
@@ -298,7 +305,9 @@ class DeskModel(Roads):
             self.judgement_changed.emit()
             self._bake_ahead()
 
-        self.ask_first()
+        self._judge_later.stop()
+        if self.first is None or self.judgement is not None:
+            self.ask_first()
         self.jobs.run("judge", lambda p: judge_take(take, condition, loaded, setup.paper, setup.screen, p), answer)
 
     def figures_are_stale(self) -> None:

@@ -119,7 +119,7 @@ class PairView(PairBase):
             return None
         block, key = self._visible_block(placed, whole)
         side = self._sides[content]
-        wanted = (key, id(painter), self.soft)
+        wanted = (key, painter, self.soft)
         if side.key != wanted:
             source = soft_look(block) if self.soft else block
             reuse = side.buffer if side.buffer is not None and side.buffer.shape == source.shape[:2] else None

@@ -159,8 +159,6 @@ class PairBase(QWidget):
         return self.maps | ({self.held_map} if self.held_map else set())
 
     def _on_road(self) -> None:
-        for side in self._sides:
-            side.key = None
         self._lines.forget_request()
         self._refresh_maps()
         self.update()

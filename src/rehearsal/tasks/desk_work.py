@@ -36,8 +36,10 @@ class LoadedPicture:
     pyramid: Pyramid
 
 
-def load_master(master: Master, folders: list[Path], progress: Progress) -> tuple[Master, str, LoadedPicture]:
-    """Read a master, looking for it again when it was moved.
+def load_master(
+    master: Master, folders: list[Path], progress: Progress, early: Callable[[Picture], None] | None = None
+) -> tuple[Master, str, LoadedPicture]:
+    """Read a master, looking for it again when it was moved; ``early`` gets the pixels before the reductions are made.
 
     Returns:
         the master (with its new place), ``there`` or ``changed``, and the picture.
@@ -51,6 +53,8 @@ def load_master(master: Master, folders: list[Path], progress: Progress) -> tupl
     picture = read_picture(master.path)
     if picture.info.assumed and master.assumed:
         picture = assume_profile(picture, working_space(master.assumed))
+    if early is not None:
+        early(picture)
     progress(0.6, "preparing the screen picture")
     pixels, space = tunable(picture.pixels, master_space(picture.profile))
     return master, found, LoadedPicture(picture, Pyramid(pixels, space))

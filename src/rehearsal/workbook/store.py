@@ -51,6 +51,8 @@ class Workbook:
 
     def __init__(self, path: Path) -> None:
         self.path = path
+        #: What was read, by kind, until something of it changes (this program is the file's only writer).
+        self._read: dict[type, dict[int, Any]] = {}
         #: Sentence for the user when a damaged workbook was set aside, else empty.
         self.notice = ""
         try:
@@ -110,29 +112,34 @@ class Workbook:
         data.pop("id")
         text = json.dumps(data, ensure_ascii=False)
         with self._change():
-            if value.id:
-                self._db.execute(
-                    f"INSERT INTO {table} (id, data) VALUES (?, ?) ON CONFLICT (id) DO UPDATE SET data = excluded.data",
-                    (value.id, text),
-                )
-                return value
-            number = self._db.execute(f"INSERT INTO {table} (data) VALUES (?)", (text,)).lastrowid
-        return with_id(value, int(number or 0))
+            number = self._db.execute(
+                f"INSERT INTO {table} (id, data) VALUES (?, ?) ON CONFLICT (id) DO UPDATE SET data = excluded.data",
+                (value.id or None, text),
+            ).lastrowid
+        kept = value if value.id else with_id(value, int(number or 0))
+        if type(value) in self._read:
+            self._read[type(value)][kept.id] = kept
+        return kept
 
     def remove(self, value: Kept) -> None:
         """Forget a value."""
         with self._change():
             self._db.execute(f"DELETE FROM {_TABLES[type(value)]} WHERE id = ?", (value.id,))
+        self._read.pop(type(value), None)
 
     def all(self, kind: type[Kept]) -> list[Kept]:
         """All values of a kind, oldest first."""
-        rows = self._db.execute(f"SELECT id, data FROM {_TABLES[kind]} ORDER BY id").fetchall()
-        return [with_id(from_json(kind, json.loads(data)), number) for number, data in rows]
+        return list(self._all(kind).values())
+
+    def _all(self, kind: type[Kept]) -> dict[int, Kept]:
+        if kind not in self._read:
+            rows = self._db.execute(f"SELECT id, data FROM {_TABLES[kind]} ORDER BY id").fetchall()
+            self._read[kind] = {number: with_id(from_json(kind, json.loads(data)), number) for number, data in rows}
+        return self._read[kind]
 
     def get(self, kind: type[Kept], number: int) -> Kept | None:
         """One value, or None."""
-        row = self._db.execute(f"SELECT data FROM {_TABLES[kind]} WHERE id = ?", (number,)).fetchone()
-        return with_id(from_json(kind, json.loads(row[0])), number) if row else None
+        return self._all(kind).get(number)
 
     def setting(self, name: str, default: Any = None) -> Any:
         """A remembered setting."""
@@ -180,6 +187,7 @@ class Workbook:
                     )
             for name, value in data.get("settings", {}).items():
                 self._db.execute("INSERT OR REPLACE INTO settings VALUES (?, ?)", (name, json.dumps(value)))
+        self._read.clear()
 
     def close(self) -> None:
         """Close the file."""
