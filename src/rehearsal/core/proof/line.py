@@ -12,7 +12,7 @@ from rehearsal.core.colour.lab import chroma, hue_degrees
 #: The print has gone flat where it keeps less than this much of the picture's slope.
 FLAT_SHARE = 0.25
 #: Slope of the picture, Lab units for a hundredth of the line, below which there is nothing to keep.
-_LEAST_SLOPE = 0.35
+_LEAST_SLOPE = 0.12
 _SMOOTH = 0.012
 
 

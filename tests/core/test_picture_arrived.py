@@ -1,0 +1,94 @@
+"""What arrived: clipping, sharpening on open photographs, sizes at distances, samples of a pyramid."""
+
+import numpy as np
+import pytest
+from scipy import ndimage
+from skimage import data as photographs
+from tests.conftest import table
+
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.picture.arrived import SHARPENED, clipping, edge_overshoot, good_for, overshoot_of, size_needs
+from rehearsal.core.picture.pyramid import Pyramid
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.sheet.layout import GUIDES, PROPORTIONS
+
+
+def test_clipping_counts_what_is_clipped() -> None:
+    pixels = np.full((10, 10, 3), 30_000, np.uint16)
+    pixels[0] = 65535
+    pixels[1, :, 0] = 65535
+    pixels[2, :5] = 0
+    pixels[3, :5, 2] = 0
+    found = clipping(pixels)
+    assert (found.white, found.lights, found.black, found.darks) == (10, 20, 5, 10)
+    assert clipping(np.full((4, 4, 1), 65535, np.uint16)).white == 100
+    # the last step of an 8-bit file, widened to 16 bits, counts; the one before does not
+    assert clipping(np.full((2, 2, 3), 255 * 257, np.uint16)).white == 100
+    assert clipping(np.full((2, 2, 3), 254 * 257, np.uint16)).lights == 0
+
+
+def _lightness(name: str) -> np.ndarray:
+    pixels = np.ascontiguousarray(getattr(photographs, name)()[..., :3]).astype(np.uint16) * np.uint16(257)
+    return master_space(working_space("sRGB")).to_lab(pixels)[..., 0]
+
+
+@pytest.mark.parametrize("name", ["astronaut", "coffee", "rocket"])
+def test_sharpening_of_open_photographs(name: str) -> None:
+    # photographs of scikit-image, as published and after an unsharp mask of amount 1.5, radius 1.5
+    plain = _lightness(name)
+    sharp = np.clip(plain + 1.5 * (plain - ndimage.gaussian_filter(plain, 1.5)), 0, 100)
+    before, after = edge_overshoot(plain), edge_overshoot(sharp)
+    assert before is not None and after is not None
+    assert before < SHARPENED and after > before + 0.02
+
+
+def test_a_halo_is_measured_as_large_as_it_is() -> None:
+    lightness = np.full((80, 200), 30.0)
+    for x in range(20, 200, 40):
+        lightness[:, x : x + 20] = 70.0
+    assert edge_overshoot(lightness) == pytest.approx(0, abs=1e-6)
+    halo = lightness.copy()
+    for x in range(20, 180, 20):
+        up = lightness[0, x] > lightness[0, x - 1]
+        halo[:, x] += 4 if up else -4
+        halo[:, x - 1] -= 4 if up else -4
+    assert edge_overshoot(halo) == pytest.approx(0.1, abs=0.005)
+    assert edge_overshoot(np.full((50, 50), 40.0)) is None and edge_overshoot(np.zeros((3, 9))) is None
+
+
+def test_overshoot_of_a_whole_picture() -> None:
+    rng = np.random.default_rng(1)
+    pixels = rng.integers(0, 65535, (60, 60, 3)).astype(np.uint16)
+    assert overshoot_of(pixels, master_space(working_space("sRGB"))) is None
+
+
+def test_sizes_at_distances() -> None:
+    # resolution the eye uses, 1 minute of arc: table computed elsewhere from ppi = 2.54 / (d tan 1′)
+    rows = {float(r["distance_cm"]): float(r["ppi_1arcmin"]) for r in table("viewing_distance_ppi.csv")}
+    for found in good_for(6000, 4000, tuple(rows)):
+        assert found.width_cm == pytest.approx(6000 / rows[found.distance_cm] * 2.54, rel=1e-3)
+        assert found.width_cm / found.height_cm == pytest.approx(1.5)
+    width, height = size_needs(30, 20, 30)
+    assert width == pytest.approx(30 / 2.54 * rows[30.0], abs=2) and height < width
+
+
+def test_samples_of_a_pyramid_come_from_their_place() -> None:
+    space = master_space(working_space("sRGB"))
+    pixels = np.zeros((600, 800, 3), np.uint16)
+    pixels[300:, 400:] = 50_000
+    pyramid = Pyramid(pixels, space)
+    assert (pyramid.sample(400, 300, 400, 300, 500) == 50_000).all()
+    assert (pyramid.sample(0, 0, 400, 300, 500) == 0).all()
+    share = (pyramid.sample(0, 0, 800, 600, 4000)[:, 0] > 0).mean()
+    assert share == pytest.approx(0.25, abs=0.03)
+    np.testing.assert_array_equal(pyramid.pixels_at(np.array([[799.9, 599.9], [-5, -5]]))[:, 0], [50_000, 0])
+
+
+def test_proportions_and_guides_are_those_of_the_trade() -> None:
+    values = dict(PROPORTIONS)
+    # ISO 216 sheets are √2 : 1; 10 × 8 in is 5 : 4 (common practice)
+    assert values["A sheets, √2 : 1"] == pytest.approx(2**0.5) and values["5 : 4"] == pytest.approx(10 / 8)
+    golden = GUIDES["golden section"][0]
+    assert golden[1] / golden[0] == pytest.approx((1 + 5**0.5) / 2, abs=1e-4) and golden[0] + golden[
+        1
+    ] == pytest.approx(1)

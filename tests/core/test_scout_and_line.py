@@ -1,0 +1,212 @@
+"""The paper scout's figures against the judgement, the line's flat places, compensation in words, unconverted numbers."""
+
+import numpy as np
+import pytest
+from tests.conftest import demo_profile
+
+from rehearsal.core.icc import Profile
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.picture.file import Picture, read_picture
+from rehearsal.core.picture.pyramid import Pyramid
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.proof.advice import Compensation, compensation_effect, strong_parts
+from rehearsal.core.proof.chain import Light, Rendering, ScreenLeg
+from rehearsal.core.proof.judging import JudgeRequest, first_figures, judge
+from rehearsal.core.proof.line import line_places, read_line
+from rehearsal.core.proof.scout import CARES, PaperCost, ranked, scout_sentence, white_words
+from rehearsal.core.proof.screenroad import ScreenRoad, ScreenSetup
+from rehearsal.core.sheet.layout import Crop
+from rehearsal.core.tuning.values import Tuning
+from rehearsal.tasks.maps import line_reading
+from rehearsal.tasks.scouting import OpenPicture, PaperChoice, common_scale, compare_two, picture_reach, scout
+
+PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc", "OS17_OldQuay_Fine.icc")
+
+
+@pytest.fixture(scope="module")
+def cloths(small_cloths) -> tuple[Picture, OpenPicture]:  # type: ignore[no-untyped-def]
+    picture = read_picture(small_cloths)
+    pyramid = Pyramid(picture.pixels, master_space(picture.profile))
+    return picture, OpenPicture(pyramid, Crop(), Tuning(), None)
+
+
+@pytest.fixture(scope="module")
+def costs(cloths: tuple[Picture, OpenPicture]) -> tuple[list[PaperCost], list[np.ndarray], list[np.ndarray]]:
+    choices = [PaperChoice(demo_profile(name), Rendering()) for name in PAPERS]
+    found: dict[int, PaperCost] = {}
+    shown: dict[int, tuple[np.ndarray, np.ndarray]] = {}
+    scout(
+        cloths[1], choices, demo_profile("desk-screen-wide.icc"), "on-paper", Light(), 200,
+        lambda i, rgb, paper: shown.__setitem__(i, (rgb, paper)), found.__setitem__, lambda _s, _t: None,
+    )  # fmt: skip
+    return [found[i] for i in range(3)], [shown[i][0] for i in range(3)], [shown[i][1] for i in range(3)]
+
+
+def test_scout_agrees_with_the_judgement(cloths, costs) -> None:  # type: ignore[no-untyped-def]
+    picture, _opened = cloths
+    for name, cost in zip(PAPERS, costs[0], strict=True):
+        full = judge(JudgeRequest(picture.pixels, picture.profile, demo_profile(name)))
+        # 8,000 pixels: three standard errors of a share are 1.4 points
+        assert cost.colour == pytest.approx(full.beyond.colour, abs=1.4)
+        assert cost.by_cause[0] == pytest.approx(full.beyond.by_cause[0], abs=1.4)
+        mine = next(f for f in full.candidates if f.rendering == Rendering())
+        assert cost.fitted_change == pytest.approx(mine.fitted_change, abs=0.1)
+        assert cost.black_depth == pytest.approx(mine.black_depth) and cost.modelling == pytest.approx(
+            mine.modelling, abs=0.01
+        )
+        assert cost.strong == pytest.approx(mine.strong, abs=0.02)
+
+
+def test_the_wall_is_in_one_light(costs) -> None:  # type: ignore[no-untyped-def]
+    _costs, pictures, papers = costs
+    assert all(p.shape == pictures[0].shape and p.shape[1] == 200 for p in pictures)
+    white, cool, warm = (paper.astype(int) for paper in papers)
+    # cool paper is bluer than white, warm paper yellower and darker; none clips in more than one channel
+    assert cool[2] - cool[0] > white[2] - white[0] > warm[2] - warm[0] and warm.max() < white.max()
+    assert max(int(np.count_nonzero(paper == 255)) for paper in papers) <= 1
+
+
+def test_one_brightness_for_several_papers() -> None:
+    screen, papers = demo_profile("desk-screen-wide.icc"), [demo_profile(name) for name in PAPERS]
+    assert common_scale(papers, screen, "true-black", Light()) is None
+    scale = common_scale(papers, screen, "on-paper", Light())
+    assert scale == min(ScreenLeg(p, screen, "on-paper").paper_scale for p in papers)
+    lit = [ScreenLeg(p, screen, "on-paper", None, scale).paper_rgb for p in papers]
+    assert lit[0].max() > lit[2].max()
+
+
+def _cost(**changes: object) -> PaperCost:
+    given = {
+        "by_cause": (5.0, 0.0, 3.0), "fitted_change": 1.0, "black_depth": 18.0, "white": (97.0, 0.0, -1.0), "modelling": 0.95,
+        "strong": 0.9, "strong_miss": 3.0, "neutrals": 1.0, "nearness": 2.0,
+    } | changes  # fmt: skip
+    return PaperCost(**given)  # type: ignore[arg-type]
+
+
+def test_order_and_sentence() -> None:
+    names = ("cotton", "gloss", "late")
+    cotton, gloss = (
+        _cost(),
+        _cost(strong_miss=1.0, black_depth=5.0, neutrals=2.0, nearness=1.0, white=(96.0, 1.5, -5.0)),
+    )
+    for care, best in zip(CARES, (1, 1, 0, 1), strict=True):
+        assert ranked([cotton, gloss, None], care)[0] == best and ranked([cotton, gloss, None], care)[2] == 2
+    text = scout_sentence(names, [cotton, gloss, None], "strong colour")
+    assert (
+        text.startswith("gloss carries this picture best for strong colour")
+        and "cotton comes next; it has the quieter greys" in text
+    )
+    assert "does nothing better" in scout_sentence(
+        names, [_cost(black_depth=20.0, nearness=3.0), _cost(nearness=1.0)], "nearness"
+    )
+    assert scout_sentence(names, [None, None, None], "nearness") == ""
+    assert white_words((97.0, 0.0, -4.0)).startswith("cool") and white_words((95.0, 0.0, 4.0)).startswith("warm")
+
+
+def test_gloss_beats_cotton_for_deep_black(costs) -> None:  # type: ignore[no-untyped-def]
+    # common practice, no source: gloss for saturated colour and deep black
+    found = costs[0]
+    assert ranked(found, "deep black")[0] == 1 and ranked(found, "strong colour")[0] == 1
+    assert ranked(found, "deep black")[-1] == 2
+
+
+def test_two_profiles_over_the_open_picture(cloths) -> None:  # type: ignore[no-untyped-def]
+    one, two = (PaperChoice(demo_profile(n), Rendering()) for n in ("SK24_WhiteDune_Hi.icc", "SK24_WhiteDune_own.icc"))
+    pair = compare_two(cloths[1], one, two, lambda _s, _t: None)
+    assert 0.01 < pair.proofs[0] < 1 and pair.warning == "" and abs(pair.beyond[0] - pair.beyond[1]) < 3
+    assert pair.same_ink is not None and pair.same_ink[0] > pair.proofs[0]
+
+
+def test_reach_of_the_picture(cloths, dune: Profile) -> None:  # type: ignore[no-untyped-def]
+    found = picture_reach(cloths[1], dune, lambda _s, _t: None, 40_000)
+    share = (found.delta > 1.5).mean() * 100
+    full = judge(JudgeRequest(cloths[0].pixels, cloths[0].profile, dune))
+    assert share == pytest.approx(full.beyond.share, abs=2.5)
+
+
+def test_first_figures_are_near_the_last(cloths, dune: Profile) -> None:  # type: ignore[no-untyped-def]
+    picture = cloths[0]
+    flat = picture.pixels.reshape(-1, 3)
+    values = flat[np.random.default_rng(3).choice(len(flat), 6000, replace=False)]
+    first = first_figures(values, picture.profile, dune, Rendering())
+    full = judge(JudgeRequest(picture.pixels, picture.profile, dune))
+    assert first.colour == pytest.approx(full.beyond.colour, abs=1.6) and first.change == pytest.approx(
+        full.change.mean, abs=0.15
+    )
+
+
+def test_strong_parts_are_the_most_colourful_tenth(rng: np.random.Generator) -> None:
+    lab = np.zeros((50, 40, 3))
+    lab[..., 1] = np.arange(2000).reshape(50, 40) / 20
+    found = strong_parts(lab)
+    assert found.mean() == pytest.approx(0.1, abs=0.005) and lab[found][:, 1].min() > lab[~found][:, 1].max()
+    assert not strong_parts(np.zeros((5, 5, 3))).any()
+
+
+def test_compensation_in_words(dune: Profile, baryta: Profile, cloths) -> None:  # type: ignore[no-untyped-def]
+    same = np.zeros((3, 3, 3))
+    assert "changes nothing" in compensation_effect("perceptual", same, same).words
+    assert (
+        "either will do" in Compensation("relative", 0.3, 1.0).words and not Compensation("relative", 0.3, 1.0).visible
+    )
+    assert Compensation("relative", 0.3, 1.6).visible
+    # common practice: relative colorimetric changes clearly, perceptual with a table profile little;
+    # version 4 perceptual always compensates (ICC.1:2022), so there the switch does nothing at all
+    picture = cloths[0]
+    for paper, nothing in ((dune, False), (baryta, True)):
+        effects = {c.intent: c for c in judge(JudgeRequest(picture.pixels, picture.profile, paper)).compensation}
+        assert effects["relative"].visible and effects["relative"].mean > effects["perceptual"].mean
+        assert (effects["perceptual"].mean < 0.005) == nothing
+
+
+def _ramp(kind: str) -> np.ndarray:
+    lab = np.zeros((200, 3))
+    lab[:, 0], lab[:, 1], lab[:, 2] = np.linspace(30, 60, 200), 60, 40
+    if kind == "flat":
+        lab[80:140, 0] = lab[80, 0]
+        lab[140:, 0] -= lab[140, 0] - lab[80, 0]
+    return lab
+
+
+def test_flat_places_of_a_line_are_found() -> None:
+    master = _ramp("")
+    assert read_line(master, master).flat_share == 0
+    found = read_line(master, _ramp("flat"))
+    assert found.flat[90:130].all() and not found.flat[:70].any() and not found.flat[150:].any()
+    lightness = found.rows("L")
+    assert lightness[0][0] == 30 and found.rows("C")[0][0] == pytest.approx(np.hypot(60, 40))
+    assert np.isfinite(found.rows("h")[0]).all()
+
+
+def test_hues_of_a_line_do_not_jump() -> None:
+    angle = np.radians(np.linspace(340, 400, 100))
+    lab = np.stack([np.full(100, 50.0), 30 * np.cos(angle), 30 * np.sin(angle)], axis=1)
+    hue = read_line(lab, lab).rows("h")[0]
+    assert np.abs(np.diff(hue)).max() < 1 and np.ptp(hue) == pytest.approx(60)
+    grey = np.zeros((10, 3))
+    assert np.isnan(read_line(grey, grey).rows("h")[0]).all()
+
+
+def test_a_line_reads_what_lies_under_it(dune: Profile) -> None:
+    space = working_space("sRGB")
+    pixels = np.zeros((100, 200, 3), np.uint16)
+    pixels[..., :] = np.linspace(5_000, 60_000, 200).astype(np.uint16)[None, :, None]
+    pyramid = Pyramid(pixels, master_space(space))
+    found = line_reading(pyramid, (0.0, 0.5, 1.0, 0.5), dune, Tuning(), Rendering(), 100)
+    exact = master_space(space).to_lab(pixels[50:51])[0]
+    np.testing.assert_allclose(
+        found.master[:, 0], np.interp(np.linspace(0, 199, 100), np.arange(200), exact[:, 0]), atol=0.4
+    )
+    assert found.printed[0, 0] > found.master[0, 0] + 2, "a matte paper's black is lighter"
+    places = line_places((0, 0), (10, 5), 11)
+    np.testing.assert_allclose(places[3], (3, 1.5))
+
+
+def test_unconverted_numbers_are_the_printers(dune: Profile, screen: Profile) -> None:
+    setup = ScreenSetup(working_space("opRGB"), dune, screen, Rendering(), "true-black", Light(), unmanaged=True)
+    road = ScreenRoad(setup, 17)
+    values = np.random.default_rng(0).random((50, 3))
+    wanted = ScreenLeg(dune, screen, "true-black").rgb(values)
+    np.testing.assert_allclose(road._exact(values), wanted)
+    managed = ScreenRoad(ScreenSetup(working_space("opRGB"), dune, screen, Rendering(), "true-black", Light()), 17)
+    assert np.abs(managed._exact(values) - wanted).mean() > 0.02
