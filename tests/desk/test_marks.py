@@ -1,0 +1,144 @@
+"""Marks on the pair and what is remembered about areas and screens, driven by clicks and keys."""
+
+from collections.abc import Callable
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QMenu, QPushButton
+from tests.desk.conftest import pixels, press, wait_until_settled
+
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.proof.chain import PrintChain, Rendering, ScreenLeg
+from rehearsal.desk.window import Window
+from rehearsal.tasks.scouting import wall_picture
+from rehearsal.workbook.values import Take
+
+
+def test_a_line_shows_where_it_goes_flat(window: Window, take: Callable[[], Take]) -> None:
+    press(window, Qt.Key.Key_V)
+    assert window.pair.drawing_line and window.station == 3
+    placed = window.pair.placed(0)
+    assert placed is not None
+    p = placed.picture
+    start, end = (QPoint(round(p.x() + fx * p.width()), round(p.y() + 0.45 * p.height())) for fx in (0.26, 0.46))
+    QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=start)
+    QTest.mouseMove(window.pair, end)
+    QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=end)
+    wait_until_settled(window)
+    line = take().line
+    assert (
+        line[0] == pytest.approx(0.26, abs=0.01)
+        and line[2] == pytest.approx(0.46, abs=0.01)
+        and not window.pair.drawing_line
+    )
+    page = window.judge_tray.line
+    assert page.reading is not None and window.judge_tray.pages.current == 1
+    bright = (pixels(page.plots["C"]).min(axis=2) > 220).sum()
+    assert bright > 60, "two traces are painted"
+    assert page.reading.rows("C")[0].max() > page.reading.rows("C")[1].max() + 5, "the print is weaker"
+    press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert len(take().line) in (0, 4)
+
+
+def test_pins_keep_readings(window: Window, take: Callable[[], Take]) -> None:
+    placed = window.pair.placed(1)
+    assert placed is not None
+    p = placed.picture
+    spot = QPoint(round(p.x() + 0.36 * p.width()), round(p.y() + 0.4 * p.height()))
+    QTest.mouseMove(window.pair, spot)
+    window.pair.setFocus()
+    press(window, Qt.Key.Key_D)
+    QTest.mouseClick(window.pair, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, spot + QPoint(90, 0))
+    wait_until_settled(window)
+    assert len(take().pins) == 2
+    table = window.judge_tray.pins.table
+    assert window.judge_tray.pages.current == 2 and table.rowCount() == 2
+    readout = window.verdict._readout.text()
+    assert table.item(0, 1).text().split()[0] in readout and "too saturated" in table.item(0, 4).text()
+    painted = pixels(window.pair)[spot.y() - 18 : spot.y(), spot.x() + 6 : spot.x() + 22]
+    assert painted.min() < 60 and painted.max() > 230, "a numbered badge"
+    table.setCurrentCell(0, 0)
+    next(b for b in window.judge_tray.pins.findChildren(QPushButton)).click()
+    assert len(take().pins) == 1
+
+
+def test_fine_as_it_is_is_remembered_for_the_paper(window: Window) -> None:
+    page = window.judge_tray.areas
+    first = page.table.item(0, 0).text(), page.table.item(0, 1).text()
+    page.table.selectRow(0)
+    area = page.chosen()
+    assert area is not None
+    page._fine.click()
+    menu = page.findChild(QMenu)
+    assert menu is not None
+    next(a for a in menu.actions() if "velvet" in a.text()).trigger()
+    menu.close()
+    rows = page.table.rowCount()
+    texts = [page.table.item(row, 5).text() for row in range(rows)]
+    assert any(t == "fine: velvet may be dark" for t in texts) and not texts[0].startswith("fine")
+    assert "fine as it is" in window.verdict.text
+    # another picture on the same paper knows it too, another paper does not
+    other = next(m for m in window.model.masters if m.name != window.model.master.name)
+    window.model.open_master(other)
+    wait_until_settled(window)
+    if window.model.condition.paper == "White Dune":
+        assert window.model.accepted_here() == {(area.hue, area.cause): "velvet may be dark"}
+    gloss = next(c for c in window.model.conditions if c.paper == "Sluice Gloss")
+    window.model.choose_condition(gloss)
+    assert window.model.accepted_here() == {}
+    assert first[0] == area.hue
+    wait_until_settled(window)
+
+
+def test_unconverted_numbers_are_a_warning(window: Window, take: Callable[[], Take]) -> None:
+    kept = take()
+    before = pixels(window.pair)
+    press(window, Qt.Key.Key_U)
+    wait_until_settled(window)
+    assert "Unconverted numbers" in window.pair.header_texts(1)[0] and "warning" in window.pair.header_texts(1)[1]
+    placed = window.pair.placed(1)
+    assert placed is not None
+    r = placed.picture.toRect()
+    part = slice(r.top(), r.bottom()), slice(r.left(), r.right())
+    gap = np.abs(pixels(window.pair)[part].astype(int) - before[part])
+    assert gap.mean() > 4 and take() == kept
+    press(window, Qt.Key.Key_Escape)
+    wait_until_settled(window)
+    assert not window.model.unmanaged
+    np.testing.assert_array_equal(pixels(window.pair)[part], before[part])
+
+
+def test_the_window_on_another_screen(window: Window) -> None:
+    model = window.model
+    model.set_screen(lux=777.0)
+    own = model.screen
+    model.use_screen("second, unheard of", 1)
+    assert model.screen.profile_path == "" and model.screen.lux == 777 and model.screen.readings == ()
+    model.set_screen(white=140.0)
+    first = next(k for k in model.workbook.setting("screens seen") if k != "second, unheard of")
+    model.use_screen(first)
+    assert model.screen == own
+    model.use_screen("second, unheard of")
+    assert model.screen.white == 140
+    wait_until_settled(window)
+
+
+def test_wall_picture_is_the_exact_road() -> None:
+    from tests.conftest import demo_profile
+
+    from rehearsal.core.icc.standard import working_space
+    from rehearsal.core.proof.chain import Light
+    from rehearsal.tasks.scouting import PaperChoice
+
+    paper, screen = demo_profile("SK24_WhiteDune_Hi.icc"), demo_profile("desk-screen-wide.icc")
+    block = np.random.default_rng(5).integers(0, 65535, (6, 7, 3)).astype(np.uint16)
+    rgb, white = wall_picture(
+        block, working_space("opRGB"), PaperChoice(paper, Rendering()), screen, "on-paper", Light(), None
+    )
+    leg = ScreenLeg(paper, screen, "on-paper")
+    wanted = leg.rgb(PrintChain(working_space("opRGB"), paper, Rendering()).device(block.reshape(-1, 3) / 65535.0))
+    np.testing.assert_allclose(rgb.reshape(-1, 3), wanted * 255, atol=0.51)
+    np.testing.assert_allclose(white, leg.paper_rgb * 255, atol=0.51)
+    assert master_space(working_space("opRGB")).channels == 3
