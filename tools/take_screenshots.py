@@ -11,11 +11,15 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp(prefix="rehearsal-shots-")
+#: Only the demo's own profiles are to be seen, not those of the machine that takes the pictures.
+os.environ["XDG_DATA_DIRS"] = tempfile.mkdtemp(prefix="rehearsal-shots-data-")
 
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog
 
-from rehearsal.demo.make import data_home, make_demo
+from rehearsal.core.icc import open_profile
+from rehearsal.core.icc.write import text_tag
+from rehearsal.demo.make import data_home, demo_folder, make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.start import make_window
 from rehearsal.desk.window import Window
@@ -57,6 +61,49 @@ def dialog_shot(window: Window, opener, path: Path) -> None:  # type: ignore[no-
     opener()
 
 
+def profiles_to_find() -> None:
+    """A few profiles as they lie about on a machine: good, doubled, wrong and broken ones."""
+    from rehearsal.core.icc.write import assemble
+
+    folder = Path(os.environ["XDG_DATA_DIRS"]) / "color" / "icc"
+    folder.mkdir(parents=True)
+    demo = demo_folder() / "profiles"
+    for i, (source, name) in enumerate((
+        ("SK24_SluiceGloss_Hi", "SK24_BrineLustre260_PK_1440"), ("SK24_WhiteDune_Hi", "SK24_SaltMeadowRag310_MK_2880"),
+        ("OS17_OldQuay_Fine", "OS17_HarbourCanvas350_MK_Fine"), ("OS17_OldQuay_Fine", "OS17_TidewaterVelvet_MK_Fine"),
+    )):  # fmt: skip
+        profile = open_profile(demo / f"{source}.icc")
+        tags = {**profile.tags, "desc": text_tag(name, 2), "cprt": profile.tags["cprt"] + b"\0" * 4 * (i + 1)}
+        (folder / f"{name}.icc").write_bytes(assemble(tags, "prtr", "RGB ", "Lab ", 2.4))
+    for file in ("SK24_WhiteDune_Hi.icc", "OS17_OldQuay_Fine.icc", "desk-screen-wide.icc"):
+        (folder / file).write_bytes((demo / file).read_bytes())
+    (folder / "SK24_WhiteDune_Hi copy.icc").write_bytes((demo / "SK24_WhiteDune_Hi.icc").read_bytes())
+    (folder / "SK24_Sluice_torn.icc").write_bytes((demo / "SK24_SluiceGloss_Hi.icc").read_bytes()[:9000])
+
+
+def boards(window: Window, take) -> None:  # type: ignore[no-untyped-def]
+    """The boards of the first three stations."""
+    window.show_board("check")
+    window.boards.shown.start()
+    QTest.qWait(2600)
+    take("1-screen-check")
+    window.model.forget_reading()
+    for name in ("shelf", "scout", "reach"):
+        window.show_board(name)
+        settle(window)
+        if name == "shelf":
+            window.boards.shown.expand_all()
+        if name == "reach":
+            board = window.boards.shown
+            gloss = next(c for c in window.model.conditions if c.paper == "Sluice Gloss")
+            board.choose_other(gloss.id)
+            board.slider.setValue(42)
+            settle(window)
+            board.pick((52, 51))
+        take(f"3-{name}")
+    window.show_board("reach")
+
+
 def shots(window: Window, folder: Path, wanted: list[str]) -> None:
     """All views, in the running order."""
 
@@ -68,16 +115,23 @@ def shots(window: Window, folder: Path, wanted: list[str]) -> None:
     for i, name in enumerate(("1-screen", "2-picture", "3-paper")):
         window.go(i)
         take(name)
+    boards(window, take)
     window.go(3)
     take("4-judge")
+    window.show_board("intents")
+    take("4-intents")
+    window.show_board("intents")
+    window.model.change(line=(0.285, 0.42, 0.43, 0.42), pins=((0.36, 0.33), (0.53, 0.45), (0.79, 0.5)))
+    window.judge_tray.show_page(1)
+    take("4-line-and-pins")
+    window.model.change(line=(), pins=())
+    window.judge_tray.show_page(0)
     window.model.change(view="on-paper")
     window.pair.toggle_map("beyond")
     take("4-judge-lines")
     window._do_large()
     take("4-judge-large")
-    window._do_curtain()
-    take("4-judge-curtain")
-    window._do_curtain()
+    window._do_large()
     window.pair.toggle_map("beyond")
     window.go(4)
     open_named(window, "Salt pans, evening")
@@ -108,6 +162,7 @@ def main() -> None:
     """Make the pictures."""
     folder = Path(sys.argv[1]) if len(sys.argv) > 1 else DEFAULT
     folder.mkdir(parents=True, exist_ok=True)
+    profiles_to_find()
     app = QApplication([])
     app.setStyle("Fusion")
     theme.load_fonts()

@@ -129,6 +129,7 @@ class Window(QMainWindow):
         model.screen_changed.connect(self.refresh)
         model.judgement_changed.connect(self._on_judgement)
         model.road_changed.connect(self._on_road)
+        model.arrival_changed.connect(self._refresh_tray)
         model.said.connect(self.verdict.say)
 
     def _add_shortcuts(self) -> None:
@@ -328,6 +329,9 @@ class Window(QMainWindow):
         master = self.model.master
         self.setWindowTitle(f"{master.name} – Rehearsal" if master else "Rehearsal")
         self.pair.update()
+
+    def _refresh_tray(self) -> None:
+        self.trays[self.station].refresh()
 
     def _on_take(self, _take: object, _fields: object) -> None:
         self.verdict.end_message()

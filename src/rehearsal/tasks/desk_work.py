@@ -78,6 +78,13 @@ def judge_take(
     take: Take, condition: PrintCondition, loaded: LoadedPicture, paper: Profile, screen: Profile, progress: Progress
 ) -> Judgement:
     """Judge a take inside its crop, at the resolution its print will be seen at."""
+    return judge(judge_request(take, condition, loaded, paper, screen), progress)
+
+
+def judge_request(
+    take: Take, condition: PrintCondition, loaded: LoadedPicture, paper: Profile, screen: Profile
+) -> JudgeRequest:
+    """What is judged of a take: the reduction of its crop, tuned."""
     plain = take.tuning.is_neutral
     pixels, profile = loaded.picture.pixels, loaded.picture.profile
     space = master_space(profile)
@@ -90,11 +97,10 @@ def judge_take(
     size = (take.print_width_cm, take.print_height_cm) if take.size else None
     judging = reduce_to(inside, space, *judging_size(cw, ch, size))
     tuned = None if plain else TuningMap(take.tuning, space).pixels(judging)
-    request = JudgeRequest(
+    return JudgeRequest(
         judging, profile, paper, take.rendering, screen, tuned=tuned, default=condition.default,
         prescribed=condition.prescribed,
     )  # fmt: skip
-    return judge(request, progress)
 
 
 def condition_facts(condition: PrintCondition) -> dict[str, Any]:

@@ -67,7 +67,11 @@ def profile_files(folders: Iterable[Path]) -> list[Path]:
     made: list[Path] = []
     for folder in folders:
         for root, _folders, files in os.walk(folder, followlinks=False):
-            made += [Path(root) / name for name in sorted(files) if name.lower().endswith(PROFILE_ENDINGS)]
+            made += [
+                Path(root) / name
+                for name in sorted(files, key=lambda n: (len(n), n))
+                if name.lower().endswith(PROFILE_ENDINGS)
+            ]
             if len(made) > _MOST_FILES:
                 return made[:_MOST_FILES]
     return list(dict.fromkeys(made))

@@ -39,7 +39,7 @@ _MEDIA = {
 _NOISE = {"icc", "icm", "profile", "v2", "v4", "m0", "m1", "m2", "printer", "rgb", "cmyk", "generic", "gen", "the", "for", "on",
           "by", "inks", "ink"}  # fmt: skip
 _SPLIT = re.compile(r"[_\-.,;:()\[\]{}+/\\\s]+")
-_CAMEL = re.compile(r"(?<=[a-zäöü])(?=[A-ZÄÖÜ])|(?<=[A-Z])(?=[A-Z][a-z])|(?<=[a-zäöü]{3})(?=\d)")
+_CAMEL = re.compile(r"(?<=[a-zäöü])(?=[A-ZÄÖÜ])|(?<=[A-Z])(?=[A-Z][a-z])|(?<=[a-zäöü]{2})(?=\d)")
 _RESOLUTION = re.compile(r"^(360|600|720|1200|1440|2400|2880|4800|5760)(dpi|x\d+)?$", re.IGNORECASE)
 _CODE = re.compile(r"^(?=.*\d)[A-Za-z]{1,6}[-]?\d{1,5}[A-Za-z]{0,3}$|^[A-Z]{2,4}$")
 _WEIGHT = re.compile(r"^(\d{2,3})(g|gsm|gm2)$", re.IGNORECASE)

@@ -170,6 +170,19 @@ def judge(request: JudgeRequest, progress: Progress = _silent) -> Judgement:
     )  # fmt: skip
 
 
+def more_candidates(request: JudgeRequest, labels: np.ndarray, renderings: list[Rendering]) -> list[CandidateFigures]:
+    """The same figures for other renderings, for the curious; ``labels`` are the judgement's areas (h, w)."""
+    small, model = _Small(request), paper_model(request.paper)
+    areas = _shrunk(labels, small.lab.shape[:2]) > 0
+    made = []
+    for rendering in renderings:
+        chain = PrintChain(request.master, request.paper, effective(rendering, request.paper))
+        printed, modelling = small.printed(chain)
+        fitted = chain.fitted_master(small.lab)
+        made.append(candidate_figures(model, chain.rendering, small.lab, fitted, printed, modelling, areas))
+    return made
+
+
 def _compensation(request: JudgeRequest, small: _Small) -> tuple[Compensation, ...]:
     """What compensation does with the two intents that are advised, on a sample of the small image."""
     flat = small.tuned.reshape(-1, small.tuned.shape[-1])

@@ -6,10 +6,12 @@ import numpy as np
 
 from rehearsal.core.proof.advice import CandidateFigures
 from rehearsal.core.proof.chain import Rendering, effective
+from rehearsal.core.proof.judging import more_candidates
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.wall import CardFigures, Wall
 from rehearsal.desk.parts import choice, show_choice
 from rehearsal.desk.words import INTENT_KEYS, share_words
+from rehearsal.tasks.desk_work import judge_request
 from rehearsal.tasks.thumbnails import intent_pictures
 
 _LONG_SIDE = 420
@@ -30,6 +32,8 @@ class IntentsBoard(Board):
         self._wall.chosen.connect(self._choose)
         self.rows.addWidget(self._wall, 1)
         self._shown: list[Rendering] = []
+        #: Figures of further intents, and the judgement they belong to.
+        self._more: tuple[object, dict[Rendering, CandidateFigures]] = (None, {})
         self._fill(3)
 
     def _set_count(self) -> None:
@@ -69,6 +73,25 @@ class IntentsBoard(Board):
 
         model.jobs.run("intents wall", work, answer)
 
+    def _ask_more(self, missing: list[Rendering]) -> None:
+        """Figures of the intents that the judgement leaves out."""
+        model, take, condition, loaded, result = (
+            self.model, self.model.take, self.model.condition, self.model.loaded, self.model.judgement,
+        )  # fmt: skip
+        setup = model.setup()
+        if take is None or condition is None or loaded is None or result is None or setup is None:
+            return
+
+        def work(_progress: object) -> list[CandidateFigures]:
+            request = judge_request(take, condition, loaded, setup.paper, setup.screen)
+            return more_candidates(request, result.labels, missing)
+
+        def answer(found: list[CandidateFigures]) -> None:
+            self._more = (result, {f.rendering: f for f in found})
+            self.refresh()
+
+        model.jobs.run("more intents", work, answer)
+
     def refresh(self) -> None:
         """Figures of the judgement, and the advice in words."""
         take, result, setup = self.model.take, self.model.judgement, self.model.setup()
@@ -76,6 +99,11 @@ class IntentsBoard(Board):
             return
         mine = effective(take.rendering, setup.paper)
         figures = {f.rendering: f for f in result.candidates} if result else {}
+        if self._more[0] is result:
+            figures |= self._more[1]
+        missing = [r for r in self._shown if effective(r, setup.paper) not in figures]
+        if result is not None and missing and "more intents" not in self.model.jobs.running:
+            self._ask_more(missing)
         advised = result.advice.rendering if result else None
         for card, rendering in zip(self._wall.cards, self._shown, strict=True):
             real = effective(rendering, setup.paper)
@@ -87,7 +115,7 @@ class IntentsBoard(Board):
 def candidate_rows(figures: CandidateFigures | None) -> tuple[tuple[str, str], ...]:
     """The same rows for every intent."""
     if figures is None:
-        return (("figures", "when this intent is chosen"),)
+        return (("figures", "being measured…"),)
     strong = "–" if figures.strong is None else f"{figures.strong:.2f}"
     return (
         ("fitted change, mean", f"ΔE₀₀ {figures.fitted_change:.1f}"),

@@ -219,6 +219,11 @@ class ReachBoard(Board):
         self.model.jobs.run("reach", lambda p: picture_reach(picture, setup.paper, p), answer)
         self._gather()
 
+    def choose_other(self, condition: int) -> None:
+        """Lay a second paper over the first; 0 takes it away."""
+        show_choice(self._other, condition)
+        self._gather()
+
     def refresh(self) -> None:
         """Nothing but the words depends on the model here."""
 

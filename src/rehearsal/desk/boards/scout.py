@@ -7,7 +7,7 @@ from rehearsal.core.proof.scout import CARES, PaperCost, ranked, scout_sentence,
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.wall import CardFigures, Wall
 from rehearsal.desk.parts import button, choice
-from rehearsal.desk.words import share_words
+from rehearsal.desk.words import rendering_words, share_words
 from rehearsal.tasks.scouting import OpenPicture, PaperChoice, scout
 from rehearsal.workbook.values import PrintCondition
 
@@ -129,12 +129,20 @@ class ScoutBoard(Board):
         condition = self._conditions[i]
         mark = ", ".join(part for part in (condition.texture, condition.weight) if part not in ("", "none"))
         self._wall.cards[i].show_figures(CardFigures(cost_rows(self.costs[i]), mark, 2))
-        self._wall.cards[i].setToolTip(_texture_note(condition))
+        cost = self.costs[i]
+        causes = (
+            ""
+            if cost is None
+            else "\ntoo dark {:.1f} %, too light {:.1f} %, too saturated {:.1f} %".format(*cost.by_cause)
+        )
+        self._wall.cards[i].setToolTip(f"{rendering_words(condition.default)}{causes}\n{_texture_note(condition)}")
 
     def _sort(self) -> None:
         care = self._care.currentData()
         self._wall.arrange(ranked(self.costs, care))
-        self.sentence.setText(scout_sentence([c.name for c in self._conditions], self.costs, care))
+        order = ranked(self.costs, care)
+        note = _texture_note(self._conditions[order[0]]) if order else ""
+        self.sentence.setText(f"{scout_sentence([c.name for c in self._conditions], self.costs, care)} {note}".strip())
 
     def _choose(self, at: int) -> None:
         self.model.choose_condition(self._conditions[at])

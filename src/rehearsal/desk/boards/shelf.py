@@ -240,6 +240,10 @@ class ShelfBoard(Board):
             f"{good} can be used, {len(found) - good} set aside with the reason. Archives can be dropped here."
         )
 
+    def expand_all(self) -> None:
+        """Show what was set aside as well."""
+        self.tree.expandAll()
+
     def _selected(self) -> FoundProfile | None:
         item = self.tree.currentItem()
         value = item.data(0, Qt.ItemDataRole.UserRole) if item else None

@@ -173,8 +173,8 @@ class LinePage(QWidget):
                 ends=("A", "B"),
             )
         flat = reading.flat_share
-        text = "nothing flat" if flat < 1 else f"{flat:.0f} % flat (hatched)"
-        self._words.setText(f"solid picture, dashed take: {text}")
+        text = "nothing flat" if flat < 1 else f"{flat:.0f} % flat"
+        self._words.setText(f"solid: picture, dashed: take; {text}")
 
     def set_room(self, room: theme.Room) -> None:
         """Painted parts follow the room."""

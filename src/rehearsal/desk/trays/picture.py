@@ -51,7 +51,6 @@ class PictureTray(Tray):
         self._found = quiet(wrap=True)
         found.add(self._found)
         found.end()
-        self.model.arrival_changed.connect(self._show_arrival)
         self._build_size()
         self._build_crop()
         good = self.column("Good for", 236)

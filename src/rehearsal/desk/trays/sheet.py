@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
+from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QFileDialog
 
 from rehearsal.core.errors import RehearsalError
@@ -95,6 +96,18 @@ class SheetTray(Tray):
     def _set_route(self, route: str) -> None:
         self.model.change(route=route, converter="")
 
+    def _fill_sheets(self, chosen: str) -> None:
+        """The condition's own sheets first, the others after them."""
+        condition = self.model.condition
+        own = [name for name in (condition.sheets if condition else ()) if name in SHEETS]
+        names = [*own, *(name for name in SHEETS if name not in own)]
+        if [self._sheet.itemData(i) for i in range(self._sheet.count())] != names:
+            with QSignalBlocker(self._sheet):
+                self._sheet.clear()
+                for name in names:
+                    self._sheet.addItem(name if name in own or not own else f"{name} (not at hand)", name)
+        show_choice(self._sheet, chosen)
+
     def refresh(self) -> None:
         """Follow the model."""
         take, condition = self.model.take, self.model.condition
@@ -106,7 +119,7 @@ class SheetTray(Tray):
         self._intent.setEnabled(take.route == "space")
         jpeg = self._depth.currentData() == 0 and take.depth == 8
         show_choice(self._depth, 0 if jpeg else take.depth)
-        show_choice(self._sheet, take.sheet)
+        self._fill_sheets(take.sheet)
         self._borderless.setChecked(take.borderless)
         show_choice(self._who, converter_of(take))
         show_choice(self._intent, take.program_intent)

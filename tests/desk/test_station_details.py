@@ -1,0 +1,396 @@
+"""Details of the first four stations: what is said, what is remembered, what is offered."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from datetime import date, timedelta
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, Qt, QTimer
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QComboBox, QDoubleSpinBox, QLabel, QPushButton, QWidget
+from tests.desk.conftest import pixels, press, read_page, wait_until_settled
+
+from rehearsal.core.icc import open_profile
+from rehearsal.core.papers.names import NameGuess
+from rehearsal.core.proof.chain import Rendering
+from rehearsal.core.proof.judging import FirstFigures
+from rehearsal.demo.make import demo_folder
+from rehearsal.desk.boards.intents import IntentsBoard
+from rehearsal.desk.boards.screencheck import ScreenCheckBoard, TypedReading
+from rehearsal.desk.boards.shelf import condition_rows
+from rehearsal.desk.conditiondialog import SUGGESTIONS, ConditionDialog
+from rehearsal.desk.monitor import desktop_converts
+from rehearsal.desk.plots import Plot, Trace
+from rehearsal.desk.trays.picture import arrival_words
+from rehearsal.desk.trays.screen import standards_html
+from rehearsal.desk.verdict import first_sentence, verdict_sentence
+from rehearsal.desk.window import Window
+from rehearsal.desk.words import lab_colour
+from rehearsal.tasks.arrival import Arrival
+from rehearsal.tasks.desk_work import condition_from
+from rehearsal.tasks.finding import FoundProfile
+from rehearsal.workbook.values import PrintCondition, ScreenReading, Take
+
+
+def _texts(tray: QWidget) -> str:
+    return " ".join(label.text() for label in tray.findChildren(QLabel) if label.isVisibleTo(tray))
+
+
+def _box(tray: QWidget, name: str) -> QComboBox:
+    return next(c for c in tray.findChildren(QComboBox) if c.accessibleName() == name)
+
+
+def _choose(box: QComboBox, text: str) -> None:
+    index = next(i for i in range(box.count()) if box.itemText(i).startswith(text))
+    box.setCurrentIndex(index)
+    box.activated.emit(index)
+
+
+def _button(widget: QWidget, text: str) -> QPushButton:
+    return next(b for b in widget.findChildren(QPushButton) if b.text().startswith(text))
+
+
+# ---- Screen
+
+
+def test_calibration_counted_in_hours(window: Window) -> None:
+    window.go(0)
+    tray = window.trays[0]
+    window.model.set_screen(calibrated=(date.today() - timedelta(days=20)).isoformat())
+    _choose(_box(tray, "Count in"), "hours")
+    assert window.model.screen.hours_a_day == 8 and "160 hours" in window.ribbon.buttons[0].state.words
+    day = next(f for f in tray.findChildren(QDoubleSpinBox) if f.accessibleName() == "The screen is lit")
+    day.setValue(12)
+    assert window.ribbon.buttons[0].state.ring == "look" and "due" in window.ribbon.buttons[0].state.words
+    again = next(f for f in tray.findChildren(QDoubleSpinBox) if f.accessibleName() == "Again after")
+    again.setValue(400)
+    assert window.model.screen.interval_hours == 400 and window.ribbon.buttons[0].state.ring == "full"
+    _choose(_box(tray, "Count in"), "days")
+    assert window.model.screen.hours_a_day == 0
+
+
+def test_the_reminder_does_not_nag(window: Window) -> None:
+    model = window.model
+    assert model.reminder() == ""
+    model.set_screen(calibrated=(date.today() - timedelta(days=60)).isoformat())
+    first = model.reminder()
+    assert "60 days ago" in first and "ΔE₀₀" in first
+    assert model.reminder() == "", "once a day at the most"
+
+
+def test_drift_is_plotted(window: Window) -> None:
+    window.go(0)
+    plot = window.screen_tray._drift
+    assert "cd/m²" in plot.accessibleDescription()
+    painted = pixels(plot)
+    assert (painted.min(axis=2) > 220).sum() > 40
+    window.model.set_screen(readings=())
+    assert (pixels(plot).min(axis=2) > 220).sum() < (painted.min(axis=2) > 220).sum()
+
+
+def test_what_this_screen_can_show(window: Window) -> None:
+    window.go(0)
+    wait_until_settled(window)
+    text = _texts(window.trays[0])
+    assert "of this paper's gamut" in text and "of the picture" in text and "bits a channel" in text
+    window.model.set_screen(contrast=20)
+    assert "cannot show how deep its black is" in _texts(window.trays[0])
+
+
+def test_prints_too_light_and_the_lamp(window: Window, take: Callable[[], Take]) -> None:
+    window.go(0)
+    window.model.set_screen(white=90.0, lux=4000.0)
+    tray = window.trays[0]
+    text = _texts(tray)
+    assert "lighter than the screen" in text and "Or light the print with" in text
+    _button(tray, "Darken this print").click()
+    assert take().tuning.lightness < 0
+    wait_until_settled(window)
+
+
+def test_the_verdict_knows_the_light(window: Window) -> None:
+    window.model.set_screen(white=120.0, lux=200.0)
+    assert "stops darker than this screen" in window.verdict.text
+    lit = window.model.brightness
+    assert lit is not None
+    window.model.change(tuning=window.model.take.tuning.with_value("lightness", round(lit.offset * 6)))
+    wait_until_settled(window)
+    assert "than this screen" not in window.verdict.text
+
+
+def test_standards_page(window: Window) -> None:
+    window.go(0)
+    text = read_page(lambda: _button(window.trays[0], "Standards").click())
+    assert "2000 lx" in text and "ISO 12646" in text and "from memory" in text
+    assert standards_html().count("<tr>") >= 11
+
+
+def test_a_reading_typed_in(window: Window) -> None:
+    press(window, Qt.Key.Key_F2)
+    board = window.boards.shown
+    assert isinstance(board, ScreenCheckBoard)
+
+    def type_in() -> None:
+        dialog = QApplication.activeModalWidget()
+        assert isinstance(dialog, TypedReading)
+        dialog._luminance.setValue(111)
+        dialog._black.setValue(0.111)
+        dialog._mean.setValue(2.2)
+        dialog.accept()
+
+    QTimer.singleShot(150, type_in)
+    _button(board, "Type in").click()
+    last = window.model.screen.readings[-1]
+    assert (last.luminance, last.mean, last.state, last.source) == (111, 2.2, "usable", "typed in")
+    assert "111 cd/m²" in board.verdict.text() and "ΔE₀₀ 2.2" in window.model.doubt
+    _button(board, "Use this white").click()
+    assert window.model.screen.white == 111 and window.model.screen.contrast == 1000
+    wait_until_settled(window)
+
+
+def test_caution_where_the_desktop_may_convert(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.delenv("WAYLAND_DISPLAY", raising=False)
+    monkeypatch.setenv("XDG_SESSION_TYPE", "x11")
+    assert desktop_converts() == ""
+    monkeypatch.setenv("XDG_SESSION_TYPE", "wayland")
+    assert "may convert" in desktop_converts()
+
+
+# ---- Picture
+
+
+def test_what_was_found_in_the_picture(window: Window) -> None:
+    window.go(1)
+    wait_until_settled(window)
+    text = _texts(window.trays[1])
+    assert "Beyond the working spaces: sRGB" in text and "clipped" in text and "from 30 cm" in text
+    arrival = window.model.arrival
+    assert arrival is not None and arrival.beyond_spaces["sRGB"] > arrival.beyond_spaces["P3"]
+    assert arrival.beyond_spaces["ROMM"] == 0, "the picture's own space"
+    soft, hard = replace(arrival, overshoot=0.01), replace(arrival, overshoot=0.12)
+    assert "not sharpened" in arrival_words(soft) and "12 % of their height: sharpened already" in arrival_words(hard)
+    assert arrival_words(None) == "Looking…" and isinstance(arrival, Arrival)
+
+
+def test_crop_by_proportion_with_guides(window: Window, take: Callable[[], Take]) -> None:
+    window.go(1)
+    tray = window.trays[1]
+    wait_until_settled(window)
+    before = pixels(window.pair)
+    _choose(_box(tray, "Proportions of the crop"), "1 : 1")
+    crop = take().crop
+    assert crop.width * 450 == pytest.approx(crop.height * 300)
+    assert take().print_width_cm == pytest.approx(take().print_height_cm)
+    wait_until_settled(window)
+    assert "arrival" not in window.model.jobs.running and window.model.arrival.crop == crop, (
+        "looked at again inside the crop"
+    )
+    plain = pixels(window.pair)
+    _choose(_box(tray, "Guides on the crop"), "guides: thirds")
+    guided = pixels(window.pair)
+    placed = window.pair.placed(0)
+    assert placed is not None
+    x = round(placed.picture.x() + (crop.x + crop.width / 3) * placed.picture.width())
+    y0, y1 = int(placed.picture.y()) + 20, int(placed.picture.bottom()) - 20
+    changed = (
+        np.abs(guided[y0:y1, x - 2 : x + 3].astype(int) - plain[y0:y1, x - 2 : x + 3]).max(axis=(1, 2)) > 8
+    ).mean()
+    assert changed > 0.5 and before.shape == plain.shape
+    # free: a corner dragged gives any proportion, and the print follows it
+    _choose(_box(tray, "Proportions of the crop"), "free")
+    corner = window.pair._frame.rect(placed.picture, crop).bottomRight().toPoint()
+    QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=corner - QPoint(3, 3))
+    QTest.mouseMove(window.pair, corner - QPoint(3, 63))
+    QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=corner - QPoint(3, 63))
+    crop = take().crop
+    wide = crop.width * 450 / (crop.height * 300)
+    assert wide > 1.1 and take().print_width_cm / take().print_height_cm == pytest.approx(wide, rel=0.01)
+    wait_until_settled(window)
+
+
+# ---- Paper
+
+
+def test_all_fields_of_a_condition_can_be_edited(window: Window) -> None:
+    condition = window.model.condition
+    assert condition is not None
+    dialog = ConditionDialog(condition, window, ("paper", "quality"))
+    assert "please check: paper, quality" in _texts(dialog)
+    for name in ("black_mode", "texture", "surface", "weight", "preset", "panel_setting", "loading"):
+        dialog._fields[name].setEditText(f"new {name}")
+    dialog._sheets.setText("A4, A2")
+    dialog._checks["shortlist"].setChecked(False)
+    made = dialog.value()
+    assert (
+        made.sheets == ("A4", "A2")
+        and not made.shortlist
+        and made.texture == "new texture"
+        and made.weight == "new weight"
+    )
+    assert made.loading == "new loading" and made.id == condition.id
+    assert all(SUGGESTIONS.values())
+    dialog.deleteLater()
+
+
+def test_long_and_short_form_of_a_card(window: Window) -> None:
+    condition = window.model.condition
+    assert condition is not None
+    facts = window.model.facts[condition.id]
+    short, long = condition_rows(condition, facts), dict(condition_rows(condition, facts, short=False))
+    assert len(short) == 9 and dict(short)["contrast"].startswith("39 : 1")
+    for name in (
+        "preset",
+        "printer's panel",
+        "high speed",
+        "margins",
+        "borderless",
+        "sheets",
+        "loading",
+        "notes",
+        "texture",
+    ):
+        assert long[name]
+    assert condition_rows(condition, None)[0] == ("measured", "…")
+    assert condition_rows(condition, {"error": "x"})[0] == ("profile", "missing")
+
+
+def test_suggestions_are_taken_over(tmp_path: Path) -> None:
+    path = demo_folder() / "profiles" / "SK24_SluiceGloss_Hi.icc"
+    guess = NameGuess("SK24", "Brine Lustre", "1440 dpi", "photo black", "Photo lustre", "lustre", "260 g/m²", True)
+    found = FoundProfile(str(path), "", "x", "RGB", 2.4, guess, instructions=str(tmp_path / "sheet.pdf"))
+    made, told = condition_from(found)
+    assert (made.paper, made.printer, made.weight) == ("Brine Lustre", "SK24", "260 g/m²")
+    assert (made.quality, made.ink) == ("1440 dpi", "photo black")
+    assert made.made_by == "own" and made.instructions.endswith("sheet.pdf") and "media setting" in told
+    assert made.profile_digest == open_profile(path).digest
+
+
+def test_own_sheets_come_first(window: Window) -> None:
+    window.model.change_condition(replace(window.model.condition, sheets=("A2", "A5")))
+    window.go(6)
+    box = _box(window.trays[6], "Sheet")
+    assert [box.itemText(i) for i in range(2)] == ["A2", "A5"] and "not at hand" in box.itemText(2)
+
+
+def test_papers_off_the_shortlist_stay_out_of_the_scout(window: Window) -> None:
+    for condition in window.model.conditions:
+        if condition.paper != "White Dune":
+            window.model.change_condition(replace(condition, shortlist=False))
+    press(window, Qt.Key.Key_O)
+    wait_until_settled(window)
+    board = window.boards.shown
+    assert board is not None and [c.paper for c in board._conditions] == ["White Dune", "White Dune"]  # type: ignore[attr-defined]
+    for condition in window.model.conditions:
+        window.model.change_condition(replace(condition, shortlist=False))
+    board.open()
+    assert "No paper is on the shortlist" in board.sentence.text()
+    wait_until_settled(window)
+
+
+# ---- Judge
+
+
+def test_five_intents_have_the_same_rows_of_figures(window: Window) -> None:
+    press(window, Qt.Key.Key_I)
+    board = window.boards.shown
+    assert isinstance(board, IntentsBoard)
+    _choose(board._count, "all five")
+    wait_until_settled(window)
+    rows = [card.figures.rows for card in board._wall.cards]
+    assert len(rows) == 5 and all([label for label, _v in r] == [label for label, _v in rows[0]] for r in rows)
+    absolute = dict(rows[4])
+    assert (
+        absolute["black"].startswith("L*") and absolute["fitted change, mean"] != dict(rows[0])["fitted change, mean"]
+    )
+
+
+def test_compensation_without_effect_is_said(window: Window) -> None:
+    # version 4 perceptual: the switch does nothing
+    baryta = next(c for c in window.model.conditions if c.paper == "Windmill Baryta")
+    window.model.choose_condition(baryta)
+    press(window, Qt.Key.Key_I)
+    wait_until_settled(window)
+    board = window.boards.shown
+    assert board is not None and "Compensation changes nothing with perceptual" in board.sentence.text()
+    text = read_page(window.verdict.show_why)
+    assert "changes nothing with perceptual" in text and "strong parts" in text
+
+
+def test_sentences_before_and_after(window: Window) -> None:
+    first = first_sentence(FirstFigures((20.0, 0.0, 10.2), 2.0))
+    assert first.startswith("About 10 %") and "20 % is deeper" in first
+    result = window.model.judgement
+    assert result is not None
+    fine = {(a.hue, a.cause): "so be it" for a in result.areas}
+    text = verdict_sentence(result, fine, "In its light it looks darker.")
+    assert "fine as it is" in text and "most of it" not in text and text.endswith("In its light it looks darker.")
+
+
+def test_contrast_of_paper_and_screen_stand_together(window: Window) -> None:
+    head = window.pair.header_texts(1)[1]
+    assert "paper 39 : 1" in head and "screen 1000 : 1" in head
+    space = next(c for c in window.model.conditions if c.made_by == "standard")
+    window.model.choose_condition(space)
+    wait_until_settled(window)
+    assert "paper" not in window.pair.header_texts(1)[1]
+
+
+def test_no_unconverted_look_on_four_inks(window: Window) -> None:
+    from tests.conftest import PRESS
+
+    from rehearsal.tasks.desk_work import new_condition
+
+    window.model.choose_condition(window.model.add_condition(new_condition(PRESS)))
+    wait_until_settled(window)
+    press(window, Qt.Key.Key_U)
+    assert not window.model.unmanaged and "CMYK printer" in window.verdict.text
+    wait_until_settled(window)
+
+
+def test_changing_the_intent_uses_what_was_baked_ahead(window: Window) -> None:
+    wait_until_settled(window)
+    window.model.change(intent="perceptual")
+    road = window.model.road
+    assert road is not None and road.setup.rendering == Rendering("perceptual", True), "there at once, without waiting"
+    assert road is window.model._roads.peek(road.setup)
+    wait_until_settled(window)
+
+
+# ---- small parts
+
+
+def test_swatches_of_known_colours() -> None:
+    # Lab under D50 of sRGB white, black and red (published tables)
+    assert lab_colour((100, 0, 0)) == (255, 255, 255) and lab_colour((0, 0, 0)) == (0, 0, 0)
+    assert np.abs(np.array(lab_colour((54.29, 80.81, 69.89))) - (255, 0, 0)).max() <= 3
+
+
+def test_a_plot_tells_and_paints_its_traces(window: Window) -> None:
+    plot = Plot("L*", "units")
+    plot.resize(200, 100)
+    x = np.arange(50.0)
+    empty = pixels(plot)
+    plot.show_traces(
+        [Trace("one", x, x / 2), Trace("two", x, 25 - x / 2, (4.0, 2.0))], (10.0, "aim"), [(10, 20)], ("A", "B")
+    )
+    assert "one 0.0 to 24.5 units" in plot.accessibleDescription()
+    full = pixels(plot)
+    assert (full != empty).any(axis=2).mean() > 0.02
+    gap = x.copy()
+    gap[20:30] = np.nan
+    plot.show_traces([Trace("one", x, gap)])
+    held = pixels(plot)
+    assert (held != full).any()
+    plot.show_traces([Trace("dot", np.array([1.0]), np.array([5.0]), dots=True)])
+    assert (pixels(plot).min(axis=2) > 200).sum() > 4
+    plot.deleteLater()
+
+
+def test_readings_are_kept_in_the_workbook(window: Window) -> None:
+    window.model.keep_reading(ScreenReading("2026-01-02", 88.0, 0.1, 5010.0, 0.002, 0.7, 2.0, "good", "test"))
+    kept = window.model.workbook.setting(f"screen {window.model.screen_key}")
+    assert kept["readings"][-1]["luminance"] == 88.0 and kept["readings"][-1]["state"] == "good"
+    assert isinstance(window.model.condition, PrintCondition)
+    wait_until_settled(window)
