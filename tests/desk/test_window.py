@@ -19,7 +19,6 @@ from PyQt6.QtWidgets import (
     QTableWidget,
     QWidget,
 )
-from pytestqt.qtbot import QtBot
 from skimage import data as photographs
 from tests.conftest import PRESS
 from tests.desk.conftest import pixels, press, read_page, wait_until_settled
@@ -27,10 +26,8 @@ from tests.desk.conftest import pixels, press, read_page, wait_until_settled
 from rehearsal.core.proof.chain import PrintChain, ScreenLeg
 from rehearsal.core.tuning.values import Tuning
 from rehearsal.desk.keys import KEYS, MAP_KEYS
-from rehearsal.desk.start import make_window
 from rehearsal.desk.theme import ROOMS
 from rehearsal.desk.window import Window
-from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import LogEntry, Take
 
 
@@ -465,52 +462,3 @@ def test_bad_files_dropped(name: str, content: bytes, words: str, window: Window
     _drop(window, tmp_path / name)
     wait_until_settled(window)
     assert words in window.verdict.text and window.model.take == before
-
-
-def test_everything_is_there_after_a_restart(window: Window, qtbot: QtBot, take: Callable[[], Take]) -> None:
-    window.model.change(tuning=Tuning(strength=7), view="on-paper")
-    window.go(6)
-    window.set_room("dark")
-    kept, path = take(), window.model.workbook.path
-    window.close()
-    again = make_window(Workbook(path), [])
-    again.show()
-    qtbot.waitExposed(again)
-    wait_until_settled(again)
-    assert again.model.take == kept and again.station == 6 and again.room == "dark"
-    again.close()
-
-
-def test_an_edited_picture_asks_to_be_judged_again(window: Window, qtbot: QtBot) -> None:
-    master = window.model.master
-    assert master is not None
-    path = window.model.workbook.path
-    window.close()
-    with Path(master.path).open("ab") as stream:
-        stream.write(b"edited")
-    again = make_window(Workbook(path), [])
-    again.show()
-    wait_until_settled(again)
-    assert again.ribbon.buttons[1].state.words == "changed since, judge again?"
-    again.go(1)
-    _click(_button(again.trays[1], "Judge the changed picture"))
-    wait_until_settled(again)
-    assert again.ribbon.buttons[1].state.ring == "full"
-    again.close()
-
-
-def test_a_profile_deleted_between_two_starts(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
-    condition = window.model.condition
-    assert condition is not None
-    lost = tmp_path / "lost.icc"
-    lost.write_bytes(Path(condition.profile_path).read_bytes())
-    window.model.workbook.put(replace(condition, profile_path=str(lost)))
-    path = window.model.workbook.path
-    window.close()
-    lost.unlink()
-    again = make_window(Workbook(path), [])
-    again.show()
-    QTest.qWait(1500)
-    assert "Choose the profile again" in again.verdict.text or "profile missing" in again.ribbon.buttons[2].state.words
-    assert again.model.take is not None
-    again.close()
