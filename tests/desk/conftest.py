@@ -10,10 +10,10 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtGui import QImage
+from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt, QTimer
+from PyQt6.QtGui import QImage, QMouseEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QDialog, QTextBrowser
+from PyQt6.QtWidgets import QApplication, QDialog, QTextBrowser, QWidget
 from pytestqt.qtbot import QtBot
 
 from rehearsal.demo.make import make_demo
@@ -43,6 +43,16 @@ def pixels(widget) -> np.ndarray:  # type: ignore[no-untyped-def]
     buffer = image.constBits().asarray(image.sizeInBytes())
     found = np.array(buffer, dtype=np.uint8).reshape(image.height(), image.bytesPerLine() // 4, 4)
     return found[:, : image.width(), 2::-1].copy()
+
+
+def hover(widget: QWidget, at: QPoint, held: Qt.MouseButton = Qt.MouseButton.NoButton) -> None:
+    """Move the pointer over a widget, without the desktop's own cursor (which may leave it again at any moment)."""
+    where = QPointF(at)
+    everywhere = QPointF(widget.mapToGlobal(at))
+    event = QMouseEvent(
+        QEvent.Type.MouseMove, where, everywhere, Qt.MouseButton.NoButton, held, Qt.KeyboardModifier.NoModifier
+    )
+    QApplication.sendEvent(widget, event)
 
 
 def press(window: Window, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:

@@ -9,7 +9,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QPushButton, QWidget
-from tests.desk.conftest import pixels, press, wait_until_settled
+from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
 from rehearsal.core.icc.standard import space_bytes
 from rehearsal.core.papers.reach import cell_of
@@ -182,7 +182,7 @@ def test_reach_is_tied_to_the_picture_both_ways(window: Window) -> None:
     placed = pair.placed(1)
     assert placed is not None and model.loaded is not None
     at = placed.picture.topLeft() + QPointF(0.36 * placed.picture.width(), 0.4 * placed.picture.height())
-    QTest.mouseMove(pair, at.toPoint())
+    hover(pair, at.toPoint())
     place = pair.picture_point(QPointF(at.toPoint()))
     assert place is not None and board.plot.pointed is not None
     lab = model.loaded.pyramid.space.to_lab(model.loaded.pyramid.pixel(*place).reshape(1, 1, 3))[0, 0]

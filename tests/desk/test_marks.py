@@ -7,7 +7,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QMenu, QPushButton
-from tests.desk.conftest import pixels, press, wait_until_settled
+from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.chain import PrintChain, Rendering, ScreenLeg
@@ -24,7 +24,7 @@ def test_a_line_shows_where_it_goes_flat(window: Window, take: Callable[[], Take
     p = placed.picture
     start, end = (QPoint(round(p.x() + fx * p.width()), round(p.y() + 0.45 * p.height())) for fx in (0.26, 0.46))
     QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=start)
-    QTest.mouseMove(window.pair, end)
+    hover(window.pair, end)
     QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=end)
     wait_until_settled(window)
     line = take().line
@@ -47,7 +47,7 @@ def test_pins_keep_readings(window: Window, take: Callable[[], Take]) -> None:
     assert placed is not None
     p = placed.picture
     spot = QPoint(round(p.x() + 0.36 * p.width()), round(p.y() + 0.4 * p.height()))
-    QTest.mouseMove(window.pair, spot)
+    hover(window.pair, spot)
     window.pair.setFocus()
     press(window, Qt.Key.Key_D)
     QTest.mouseClick(window.pair, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, spot + QPoint(90, 0))

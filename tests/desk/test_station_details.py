@@ -10,7 +10,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QDoubleSpinBox, QLabel, QPushButton, QWidget
-from tests.desk.conftest import pixels, press, read_page, wait_until_settled
+from tests.desk.conftest import hover, pixels, press, read_page, wait_until_settled
 
 from rehearsal.core.icc import open_profile
 from rehearsal.core.papers.names import NameGuess
@@ -202,7 +202,7 @@ def test_crop_by_proportion_with_guides(window: Window, take: Callable[[], Take]
     _choose(_box(tray, "Proportions of the crop"), "free")
     corner = window.pair._frame.rect(placed.picture, crop).bottomRight().toPoint()
     QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=corner - QPoint(3, 3))
-    QTest.mouseMove(window.pair, corner - QPoint(3, 63))
+    hover(window.pair, corner - QPoint(3, 63))
     QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=corner - QPoint(3, 63))
     crop = take().crop
     wide = crop.width * 450 / (crop.height * 300)

@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 )
 from skimage import data as photographs
 from tests.conftest import PRESS
-from tests.desk.conftest import pixels, press, read_page, wait_until_settled
+from tests.desk.conftest import hover, pixels, press, read_page, wait_until_settled
 
 from rehearsal.core.proof.chain import PrintChain, ScreenLeg
 from rehearsal.core.tuning.values import Tuning
@@ -162,7 +162,7 @@ def test_curtain_shows_both(window: Window) -> None:
     np.testing.assert_array_equal(half[:, w // 2 + 8 :], proof[:, w // 2 + 8 :])
     x = round(window.pair._curtain_x())
     QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=QPoint(x, 200))
-    QTest.mouseMove(window.pair, QPoint(x + 150, 200))
+    hover(window.pair, QPoint(x + 150, 200))
     QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=QPoint(x + 150, 200))
     assert window.pair.curtain > 0.55
 
@@ -242,7 +242,7 @@ def test_readout_under_the_pointer(window: Window) -> None:
     placed = window.pair.placed(1)
     assert placed is not None
     p = placed.picture
-    QTest.mouseMove(window.pair, QPoint(round(p.x() + 0.36 * p.width()), round(p.y() + 0.4 * p.height())))
+    hover(window.pair, QPoint(round(p.x() + 0.36 * p.width()), round(p.y() + 0.4 * p.height())))
     text = window.verdict._readout.text()
     assert "picture" in text and "ΔE₀₀" in text and "too saturated" in text
 
@@ -309,7 +309,7 @@ def test_crop_size_and_resolution(window: Window, take: Callable[[], Take]) -> N
     assert placed is not None
     middle = placed.picture.center().toPoint()
     QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=middle)
-    QTest.mouseMove(window.pair, middle + QPoint(-30, 0))
+    hover(window.pair, middle + QPoint(-30, 0))
     QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=middle + QPoint(-30, 0))
     moved = take().crop
     assert moved.x < 0.08 and moved.width == pytest.approx(1.25 * 300 / 450)

@@ -319,6 +319,5 @@ class PairView(PairBase):
         self._forget()
 
     def leaveEvent(self, _event: object) -> None:
-        """Nothing is pointed at any more."""
-        self._under = None
+        """Nothing is pointed at any more; a pin still keeps the last reading."""
         self.pointed.emit(None)
