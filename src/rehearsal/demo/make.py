@@ -142,7 +142,7 @@ def _log(book: Workbook, kept: dict[str, PrintCondition], masters: dict[str, Mas
 
 
 def _screen_record(folder: Path) -> dict[str, Any]:
-    """The demo's screen with five checks of a simulated display, calibrated nine days ago."""
+    """The demo's screen with six checks of a simulated display, calibrated nine days ago."""
     today = date.today()
     profile = open_profile(folder / "profiles" / "desk-screen-wide.icc")
     display, patches, readings = simulated_display("desk-screen-wide.icc"), check_patches(), []

@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QDialog,
-    QDialogButtonBox,
     QFileDialog,
     QHBoxLayout,
     QLabel,
@@ -22,7 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from rehearsal.core.errors import RehearsalError
-from rehearsal.desk.parts import Form, button, choice, quiet, show_choice
+from rehearsal.desk.parts import Form, button, choice, keep_or_leave, quiet, show_choice
 from rehearsal.tasks.desk_work import with_profile
 from rehearsal.workbook.values import PrintCondition
 
@@ -75,12 +74,7 @@ class ConditionDialog(QDialog):
         two.addLayout(right, 1)
         rows.addLayout(two)
         self._build_checks(rows)
-        buttons = QDialogButtonBox()
-        buttons.addButton("Keep", QDialogButtonBox.ButtonRole.AcceptRole)
-        buttons.addButton("Leave as it was", QDialogButtonBox.ButtonRole.RejectRole)
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
-        rows.addWidget(buttons)
+        rows.addWidget(keep_or_leave(self, "Keep", "Leave as it was"))
 
     def _field(self, name: str) -> QComboBox:
         field = choice([(text, text) for text in SUGGESTIONS.get(name, ())])

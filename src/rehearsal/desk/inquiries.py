@@ -121,6 +121,7 @@ class Inquiries(Shelf):
         key = (setup.paper.digest, setup.screen.digest)
         if self.cover is not None and (self.cover.paper, self.cover.screen) == key:
             return
+        self.cover = None
 
         def work(_progress: Progress) -> ScreenCover:
             share = overlap(paper_model(setup.screen).solid, paper_model(setup.paper).solid)[0]

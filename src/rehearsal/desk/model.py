@@ -306,7 +306,7 @@ class DeskModel(Roads):
             self._bake_ahead()
 
         self._judge_later.stop()
-        if self.first is None or self.judgement is not None:
+        if self.first is None and self.judgement is None:
             self.ask_first()
         self.jobs.run("judge", lambda p: judge_take(take, condition, loaded, setup.paper, setup.screen, p), answer)
 

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import (
     QAbstractItemView,
     QComboBox,
     QDialog,
+    QDialogButtonBox,
     QDoubleSpinBox,
     QGridLayout,
     QHBoxLayout,
@@ -57,6 +58,16 @@ def link(text: str, slot: Callable[[], object], name: str = "") -> QPushButton:
     made.setProperty("link", True)
     made.setCursor(Qt.CursorShape.PointingHandCursor)
     return made
+
+
+def keep_or_leave(dialog: QDialog, keep: str, leave: str) -> QDialogButtonBox:
+    """The two ways out of a dialog."""
+    buttons = QDialogButtonBox()
+    buttons.addButton(keep, QDialogButtonBox.ButtonRole.AcceptRole)
+    buttons.addButton(leave, QDialogButtonBox.ButtonRole.RejectRole)
+    buttons.accepted.connect(dialog.accept)
+    buttons.rejected.connect(dialog.reject)
+    return buttons
 
 
 def show_page(parent: QWidget, title: str, html: str, name: str, width: int, height: int) -> None:

@@ -126,6 +126,8 @@ class Roads(Inquiries):
         setup = self.setup()
         if setup is None:
             return
+        if self.rival is not None and self.take is not None and self.take.condition == self.rival.id:
+            self.rival = None  # the take went over to the rival's paper: nothing is left to compare
         rival = None if self.rival is None else self._setup_for(self.rival)
         if rival is not None:
             scale = common_scale([setup.paper, rival.paper], setup.screen, setup.view, setup.light)

@@ -122,8 +122,9 @@ class Shelf(QObject):
             self.screen = screen_from_json(kept)
         elif not first:
             self.screen = ScreenRecord(light=self.screen.light, lux=self.screen.lux)
-            self.ask_desktop_for_profile(index)
-            self.said.emit(f"The window is on another screen now ({key}). Say which profile it has.")
+            known = self.ask_desktop_for_profile(index)
+            more = "its profile comes from the desktop" if known else "say which profile it has"
+            self.said.emit(f"The window is on another screen now ({key}): {more}.")
         self.screen_changed.emit()
         self.refresh_road()
 

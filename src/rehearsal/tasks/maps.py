@@ -155,9 +155,7 @@ def line_reading(
     space = pyramid.space
     tuned = pixels if tuning.is_neutral else TuningMap(tuning, space).pixels(pixels[None])[0]
     chain = PrintChain(space.profile, paper, rendering)
-    printed = chain.print_lab(tuned / 65535.0)
-    if rendering.intent == "absolute":
-        printed = paper_model(paper).absolute(printed)
+    printed = chain.printed(tuned / 65535.0)
     shape = (samples, 5, 3)
     lab = space.to_lab(pixels[None])[0].astype(np.float64)
     return read_line(lab.reshape(shape).mean(axis=1), printed.reshape(shape).mean(axis=1))
@@ -189,9 +187,7 @@ def read_pixel(
     wanted = space.to_lab(tuned)[0].astype(np.float64)
     key = (master.digest, paper.digest, rendering)
     chain = _chains.get(key, lambda: PrintChain(master, paper, rendering))
-    printed = chain.print_lab(tuned.reshape(1, 3) / 65535.0)
-    if rendering.intent == "absolute":
-        printed = paper_model(paper).absolute(printed)
+    printed = chain.printed(tuned.reshape(1, 3) / 65535.0)
     _device, best, _ = paper_model(paper).nearest(wanted)
     delta = float(delta_e_2000(wanted, best)[0])
     names = ("too dark", "too light", "too saturated")

@@ -12,7 +12,7 @@ from rehearsal.core.papers.comparing import ProfilePair, compare_profiles
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.papers.reach import slice_outline
 from rehearsal.core.picture.pyramid import Pyramid
-from rehearsal.core.picture.reduce import fit_within, judging_size, reduce_to
+from rehearsal.core.picture.reduce import MAX_UNSIZED, fit_within, judging_size, reduce_to
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.core.proof.chain import Light, PrintChain, Rendering, ScreenLeg
 from rehearsal.core.proof.field import delta_field
@@ -21,7 +21,7 @@ from rehearsal.core.proof.scout import PaperCost, ScoutSample, paper_cost
 from rehearsal.core.sheet.layout import Crop, PrintSize
 from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.core.tuning.values import Tuning
-from rehearsal.tasks.thumbnails import thumbnail_block
+from rehearsal.tasks.thumbnails import proof_rgb, thumbnail_block
 
 Progress = Callable[[float, str], None]
 _COLOURS = 8_000
@@ -80,19 +80,14 @@ def wall_picture(
 ) -> tuple[np.ndarray, np.ndarray]:
     """8-bit screen RGB (h, w, 3) of tuned pixels on a paper, and of the bare paper (3,), by the exact road."""
     leg = ScreenLeg(choice.profile, screen, view, light, scale)
-    rgb = leg.rgb(PrintChain(master, choice.profile, choice.rendering).device(block.reshape(-1, 3) / 65535.0))
-    made = np.round(rgb * 255).astype(np.uint8).reshape(block.shape)
-    return np.ascontiguousarray(made), np.round(leg.paper_rgb * 255).astype(np.uint8)
+    rgb = proof_rgb(block, PrintChain(master, choice.profile, choice.rendering), leg)
+    return rgb, np.round(leg.paper_rgb * 255).astype(np.uint8)
 
 
 def scout_sample(picture: OpenPicture, seed: int = 6) -> ScoutSample:
     """What the scout measures on."""
     space = picture.pyramid.space
-    whole = (
-        picture.tuned(picture.reduced(2_000_000))
-        if picture.size is not None
-        else picture.tuned(picture.reduced(1_000_000))
-    )
+    whole = picture.tuned(picture.reduced(MAX_UNSIZED))
     flat = whole.reshape(-1, 3)
     pick = np.random.default_rng(seed).choice(len(flat), min(_COLOURS, len(flat)), replace=False)
     values = flat[pick]
@@ -117,7 +112,7 @@ def scout(
     sample = scout_sample(picture)
     for i, choice in enumerate(papers):
         progress(0.35 + 0.65 * i / len(papers), "what each paper costs")
-        told(i, paper_cost(sample, choice.profile, choice.rendering, limit))
+        told(i, paper_cost(sample, choice.profile, choice.rendering, limit, view not in ("fitted", "true-black")))
 
 
 def compare_two(
@@ -125,7 +120,7 @@ def compare_two(
 ) -> ProfilePair:
     """Two profiles of one paper over the open picture."""
     progress(0.1, "comparing two profiles")
-    flat = picture.tuned(picture.reduced(1_000_000)).reshape(-1, 3)
+    flat = picture.tuned(picture.reduced(MAX_UNSIZED)).reshape(-1, 3)
     pick = np.random.default_rng(7).choice(len(flat), min(_COLOURS, len(flat)), replace=False)
     values, space = flat[pick], picture.pyramid.space
     device = [PrintChain(picture.master, c.profile, c.rendering).device(values / 65535.0) for c in (one, two)]

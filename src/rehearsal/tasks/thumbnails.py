@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 import numpy as np
 
@@ -24,6 +23,12 @@ def thumbnail_block(pyramid: Pyramid, crop: Crop, long_side: int = _LONG) -> np.
     return pyramid.block(x, y, w, h, max(1, round(w * factor)), max(1, round(h * factor)))
 
 
+def proof_rgb(block: np.ndarray, chain: PrintChain, leg: ScreenLeg) -> np.ndarray:
+    """8-bit screen RGB (h, w, 3) of 16-bit pixels (h, w, 3), by the exact road."""
+    rgb = leg.rgb(chain.device(block.reshape(-1, 3) / 65535.0))
+    return np.ascontiguousarray(np.round(rgb * 255).astype(np.uint8).reshape(block.shape))
+
+
 def intent_pictures(
     pyramid: Pyramid, crop: Crop, tuning: Tuning, setup: ScreenSetup, renderings: Sequence[Rendering],
     long_side: int = _LONG,
@@ -32,11 +37,5 @@ def intent_pictures(
     block = thumbnail_block(pyramid, crop, long_side)
     if not tuning.is_neutral:
         block = TuningMap(tuning, pyramid.space).pixels(block)
-    flat = block.reshape(-1, 3) / 65535.0
     leg = ScreenLeg(setup.paper, setup.screen, setup.view, setup.light)
-    made = []
-    for rendering in renderings:
-        chain = PrintChain(setup.master, setup.paper, replace(rendering))
-        rgb = leg.rgb(chain.device(flat))
-        made.append(np.ascontiguousarray(np.round(rgb * 255).astype(np.uint8).reshape(block.shape)))
-    return made
+    return [proof_rgb(block, PrintChain(setup.master, setup.paper, r), leg) for r in renderings]

@@ -79,9 +79,3 @@ def slice_outline(solid: Solid, lightness: float) -> list[np.ndarray]:
     soft = ndimage.gaussian_filter(np.pad(layer.astype(np.float32), 1), 0.9)
     lines = contourpy.contour_generator(z=soft.T).lines(0.5)
     return [(np.asarray(line) - 1) * solid.step + solid.low[1:] for line in lines if len(line) > 6]
-
-
-def lightness_span(solid: Solid) -> tuple[float, float]:
-    """Lowest and highest L* the solid reaches."""
-    layers = np.flatnonzero(solid.inside.any(axis=(1, 2)))
-    return float(layers[0] * solid.step + solid.low[0]), float(layers[-1] * solid.step + solid.low[0])

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -100,9 +99,3 @@ class GoodFor:
 def good_for(width: int, height: int, distances: tuple[float, ...] = (30, 60, 100, 200)) -> list[GoodFor]:
     """Largest print sizes in cm of so many pixels, seen from some distances."""
     return [GoodFor(d, width / wanted_ppi(d) * 2.54, height / wanted_ppi(d) * 2.54) for d in distances]
-
-
-def size_needs(width_cm: float, height_cm: float, distance_cm: float) -> tuple[int, int]:
-    """Pixels a print needs so that nothing is missing from a distance."""
-    ppi = wanted_ppi(distance_cm)
-    return math.ceil(width_cm / 2.54 * ppi), math.ceil(height_cm / 2.54 * ppi)

@@ -93,7 +93,7 @@ class Compensation:
             return f"Compensation changes nothing with {name}."
         if not self.visible:
             return f"Compensation makes no visible difference with {name} (ΔE₀₀ {self.mean:.1f}): either will do."
-        return f"Compensation changes {name} by ΔE₀₀ {self.mean:.1f} on average, mostly in the darks."
+        return f"Compensation changes {name} by ΔE₀₀ {self.mean:.1f} on average."
 
 
 @dataclass(frozen=True)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from rehearsal.core.colour.difference import delta_e_2000, difference_split
+from rehearsal.core.papers.model import PaperModel
 from rehearsal.core.proof.field import DeltaField
 
 LIMIT = 1.5
@@ -94,17 +95,21 @@ def _corrected(
     return shares / len(flat) * 100
 
 
+def exact_shares(model: PaperModel, lab: np.ndarray, limit: float = LIMIT) -> tuple[np.ndarray, np.ndarray]:
+    """Exact answers for Lab colours (m, 3): shares beyond in per cent (3,), in the order of CAUSES, and δ (m,)."""
+    best = model.nearest(lab)[1]
+    delta = delta_e_2000(lab, best)
+    kind = causes(lab, best)[0]
+    return np.array([np.mean((delta > limit) & (kind == c)) * 100 for c in range(3)]), delta
+
+
 def _exact_causes(
     flat: np.ndarray, places: np.ndarray, field: DeltaField, limit: float, seed: int, most: int
 ) -> np.ndarray:
     """Shares (3,) of some pixels that are beyond, by cause; exact on a random sample of them."""
     rng = np.random.default_rng(seed)
     sample = places if len(places) <= most else rng.choice(places, most, replace=False)
-    want = flat[sample].astype(np.float64)
-    best = field.model.nearest(want)[1]
-    out = delta_e_2000(want, best) > limit
-    kind = causes(want, best)[0]
-    return np.array([np.mean(out & (kind == c)) for c in range(3)])
+    return exact_shares(field.model, flat[sample].astype(np.float64), limit)[0] / 100
 
 
 def refine_near(lab: np.ndarray, found: np.ndarray, where: np.ndarray, field: DeltaField, most: int) -> np.ndarray:

@@ -103,6 +103,11 @@ class PrintChain:
         """P: media-relative Lab (m, 3) of master values (m, k), 0 to 1."""
         return in_parts(values, 3, lambda v: self.model.to_lab.apply(np.clip(self._to_device.apply(v), 0, 1)))
 
+    def printed(self, values: np.ndarray) -> np.ndarray:
+        """What change is measured against: P, for the absolute intent Pa (m, 3) of master values (m, k), 0 to 1."""
+        lab = self.print_lab(values)
+        return self.model.absolute(lab) if self.rendering.intent == "absolute" else lab
+
     @functools.cached_property
     def blacks(self) -> tuple[np.ndarray, np.ndarray]:
         """Source and target black XYZ of the relative colorimetric direction."""

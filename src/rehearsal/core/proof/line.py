@@ -44,16 +44,12 @@ class LineReading:
 
 
 def _hues(lab: np.ndarray) -> np.ndarray:
-    """Hue angles without jumps; colours too grey for a hue take their neighbours'."""
+    """Hue angles without jumps; nan where a colour is too grey for a hue."""
     hue = hue_degrees(lab)
     strong = chroma(lab) > 4
-    if not strong.any():
-        return np.full(len(lab), np.nan)
-    at = np.arange(len(lab))
-    continuous = np.degrees(np.unwrap(np.radians(hue[strong])))
-    filled = np.interp(at, at[strong], continuous)
-    filled[~strong] = np.nan
-    return np.asarray(filled)
+    made = np.full(len(lab), np.nan)
+    made[strong] = np.degrees(np.unwrap(np.radians(hue[strong])))
+    return made
 
 
 def line_places(start: tuple[float, float], end: tuple[float, float], samples: int) -> np.ndarray:

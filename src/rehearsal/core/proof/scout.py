@@ -11,9 +11,9 @@ from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import chroma
 from rehearsal.core.icc import Profile
 from rehearsal.core.papers.facts import neutral_ramp
-from rehearsal.core.papers.model import paper_model
+from rehearsal.core.papers.model import PaperModel, paper_model
 from rehearsal.core.proof.advice import black_depth, strong_parts
-from rehearsal.core.proof.beyond import LIMIT, causes
+from rehearsal.core.proof.beyond import LIMIT, exact_shares
 from rehearsal.core.proof.chain import PrintChain, Rendering
 from rehearsal.core.proof.modelling import MasterWindows
 
@@ -32,9 +32,9 @@ class PaperCost:
         black_depth: absolute L* of the darkest neutral.
         white: absolute Lab of the bare paper (3,).
         modelling, strong: kept modelling of all, and of the most colourful tenth; None when there is nothing to show.
-        strong_miss: mean ΔE₀₀ by which the most colourful tenth is beyond.
+        strong_miss: mean ΔE₀₀ by which the most colourful tenth is beyond; None in a picture without colours.
         neutrals: mean shift in a*b* (absolute) of the picture's near-neutral pixels; of a grey ramp when it has none.
-        nearness: mean ΔE₀₀ between print and the target half-way between M and M′.
+        nearness: mean ΔE₀₀ between the print, as the wall shows it, and the target half-way between M and M′.
     """
 
     by_cause: tuple[float, float, float]
@@ -43,7 +43,7 @@ class PaperCost:
     white: tuple[float, float, float]
     modelling: float | None
     strong: float | None
-    strong_miss: float
+    strong_miss: float | None
     neutrals: float
     nearness: float
 
@@ -55,7 +55,7 @@ class PaperCost:
     def value(self, care: str) -> float:
         """The figure a care sorts by; smaller is better."""
         return {
-            "strong colour": self.strong_miss, "deep black": self.black_depth, "quiet neutrals": self.neutrals,
+            "strong colour": self.strong_miss or 0.0, "deep black": self.black_depth, "quiet neutrals": self.neutrals,
             "nearness": self.nearness,
         }[care]  # fmt: skip
 
@@ -77,34 +77,38 @@ class ScoutSample:
     windows: MasterWindows
 
 
-def paper_cost(sample: ScoutSample, paper: Profile, rendering: Rendering, limit: float = LIMIT) -> PaperCost:
-    """Figures of one paper, exact for the sample's pixels."""
+def paper_cost(
+    sample: ScoutSample, paper: Profile, rendering: Rendering, limit: float = LIMIT, on_paper: bool = True
+) -> PaperCost:
+    """Figures of one paper, exact for the sample's pixels.
+
+    Args:
+        on_paper: the wall shows the papers' own whites and blacks, so nearness is measured in absolute colours.
+    """
     model = paper_model(paper)
     chain = PrintChain(sample.master, paper, rendering)
-    best = model.nearest(sample.lab)[1]
-    delta = delta_e_2000(sample.lab, best)
-    out = delta > limit
-    kind = causes(sample.lab, best)[0]
-    shares = [float(np.mean(out & (kind == c)) * 100) for c in range(3)]
-    printed = chain.print_lab(sample.values)
-    fitted = chain.fitted_master(sample.lab)
-    image = chain.print_lab(sample.image.reshape(-1, sample.image.shape[-1]) / 65535.0)
+    shares, delta = exact_shares(model, sample.lab, limit)
+    relative = chain.print_lab(sample.values)
+    absolute, fitted = model.absolute(relative), chain.fitted_master(sample.lab)
+    printed = absolute if chain.rendering.intent == "absolute" else relative
+    image = chain.printed(sample.image.reshape(-1, sample.image.shape[-1]) / 65535.0)
     modelling = sample.windows.against(image.reshape(sample.image_lab.shape).astype(np.float32))
+    strong = strong_parts(sample.lab)
+    seen = absolute if on_paper else printed
     return PaperCost(
-        (shares[0], shares[1], shares[2]), float(delta_e_2000(fitted, printed).mean()), black_depth(model, chain.rendering),
-        (float(model.white[0]), float(model.white[1]), float(model.white[2])), modelling.mean(),
-        modelling.mean(strong_parts(sample.image_lab)), float(delta[strong_parts(sample.lab)].mean()),
-        _neutrals(sample, paper, printed),
-        float(delta_e_2000((sample.lab + fitted) / 2, printed).mean()),
+        (float(shares[0]), float(shares[1]), float(shares[2])), float(delta_e_2000(fitted, printed).mean()),
+        black_depth(model, chain.rendering), (float(model.white[0]), float(model.white[1]), float(model.white[2])),
+        modelling.mean(), modelling.mean(strong_parts(sample.image_lab)),
+        float(delta[strong].mean()) if strong.any() else None, _neutrals(sample, model, absolute),
+        float(delta_e_2000((sample.lab + fitted) / 2, seen).mean()),
     )  # fmt: skip
 
 
-def _neutrals(sample: ScoutSample, paper: Profile, printed: np.ndarray) -> float:
-    model = paper_model(paper)
+def _neutrals(sample: ScoutSample, model: PaperModel, absolute: np.ndarray) -> float:
     near = chroma(sample.lab) < _NEUTRAL
     if np.count_nonzero(near) < 0.01 * len(near):
         return float(chroma(model.absolute(neutral_ramp(model, 4.0)[1])).mean())
-    return float(chroma(model.absolute(printed[near]) - sample.lab[near]).mean())
+    return float(chroma(absolute[near] - sample.lab[near]).mean())
 
 
 def ranked(costs: Sequence[PaperCost | None], care: str) -> list[int]:
@@ -134,11 +138,11 @@ def scout_sentence(names: Sequence[str], costs: Sequence[PaperCost | None], care
 
 
 def _reason(cost: PaperCost, care: str) -> str:
-    miss = (
-        "it holds its strong parts"
-        if cost.strong_miss < 0.05
-        else f"its strong parts are beyond by ΔE₀₀ {cost.strong_miss:.1f} on average"
-    )
+    miss = f"its strong parts are beyond by ΔE₀₀ {cost.value('strong colour'):.1f} on average"
+    if cost.strong_miss is None:
+        miss = "the picture has no strong colours, nearness decides"
+    elif cost.strong_miss < 0.05:
+        miss = "it holds its strong parts"
     return {
         "strong colour": miss,
         "deep black": f"its black is L* {cost.black_depth:.1f}",
@@ -150,8 +154,9 @@ def _reason(cost: PaperCost, care: str) -> str:
 def _better(one: PaperCost, two: PaperCost) -> str:
     """What the first does better than the second, as verbs."""
     parts = []
-    if two.strong_miss - one.strong_miss > 0.15:
-        parts.append(f"holds the strong parts better (beyond by {one.strong_miss:.1f} against {two.strong_miss:.1f})")
+    mine, theirs = one.value("strong colour"), two.value("strong colour")
+    if theirs - mine > 0.15:
+        parts.append(f"holds the strong parts better (beyond by {mine:.1f} against {theirs:.1f})")
     if two.black_depth - one.black_depth > 0.7:
         parts.append(f"has the deeper black (L* {one.black_depth:.1f} against {two.black_depth:.1f})")
     if two.neutrals - one.neutrals > 0.3:

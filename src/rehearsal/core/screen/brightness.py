@@ -127,8 +127,9 @@ def doubt(state: str, measured: float | None) -> str:
         state: of :class:`Trust`.
         measured: mean ΔE₀₀ of the last check, or None. Without one the figures are common practice, no source.
     """
-    if measured is not None and measured > 1.0:
-        return f"At its last check this screen was off by ΔE₀₀ {measured:.1f}: differences smaller than that prove nothing."
+    if measured is not None:
+        text = f"At its last check this screen was off by ΔE₀₀ {measured:.1f}: differences smaller than that prove nothing."
+        return text if measured > 1.0 else ""
     if state == "unknown":
         return "An unverified screen can be off by ΔE₀₀ 3 to 6, more than most papers are from each other."
     if state == "old":

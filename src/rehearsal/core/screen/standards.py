@@ -32,5 +32,5 @@ VIEWING_VALUES = (
     ViewingValue("Black of the screen", "1 % of white or less (100 : 1)", "ISO 12646", "about 1000 : 1"),
     ViewingValue("Evenness of the screen", "within 10 % of the middle, better 5 %", "ISO 12646", "judge in the middle third"),
 )  # fmt: skip
-#: Largest distance of a screen's white from its aim in u′v′, and the better one (ISO 12646, from memory).
-WHITE_RADIUS, WHITE_RADIUS_GOOD = 0.01, 0.005
+#: Largest distance of a screen's white from its aim in u′v′ (ISO 12646, from memory).
+WHITE_RADIUS = 0.01

@@ -22,7 +22,7 @@ def uv_prime(xy: np.ndarray) -> np.ndarray:
 
 
 def colour_temperature(xy: np.ndarray) -> float:
-    """Correlated colour temperature in kelvin of x, y (2,): McCamy, Color Res. Appl. 17 (1992), within 2 K near daylight."""
+    """Correlated colour temperature in kelvin of x, y (2,): McCamy, Color Res. Appl. 17 (1992)."""
     n = (xy[0] - 0.3320) / (0.1858 - xy[1])
     return float(449 * n**3 + 3525 * n**2 + 6823.3 * n + 5520.33)
 

@@ -8,15 +8,15 @@ from pathlib import Path
 import numpy as np
 from PyQt6.QtCore import QRectF, Qt, QTimer
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from rehearsal.core.errors import RehearsalError
-from rehearsal.core.screen.check import ScreenCheck, check_patches, check_screen, patch_name
+from rehearsal.core.screen.check import GOOD_MEAN, USABLE_MEAN, ScreenCheck, check_patches, check_screen, patch_name
 from rehearsal.core.screen.whites import AIMS
 from rehearsal.demo.screens import SCREENS, simulated_display
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
-from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.parts import Form, button, choice, keep_or_leave, number, quiet, show_choice, show_number
 from rehearsal.desk.plots import Plot, Trace
 from rehearsal.devices.colorimeter import Colorimeter, read_screen_file
 from rehearsal.devices.simulated.display import SimulatedColorimeter
@@ -84,17 +84,12 @@ class TypedReading(QDialog):
         self._mean.setSpecialValueText("not read")
         form.row("Mean ΔE₀₀ of a check", self._mean)
         rows.addLayout(form)
-        buttons = QDialogButtonBox()
-        buttons.addButton("Keep the reading", QDialogButtonBox.ButtonRole.AcceptRole)
-        buttons.addButton("Leave it", QDialogButtonBox.ButtonRole.RejectRole)
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
-        rows.addWidget(buttons)
+        rows.addWidget(keep_or_leave(self, "Keep the reading", "Leave it"))
 
     def value(self) -> ScreenReading:
         """The reading."""
         mean = self._mean.value()
-        state = "" if mean < 0 else "good" if mean <= 1.5 else "usable" if mean <= 3 else "calibrate"
+        state = "" if mean < 0 else "good" if mean <= GOOD_MEAN else "usable" if mean <= USABLE_MEAN else "calibrate"
         return ScreenReading(
             date.today().isoformat(), self._luminance.value(), self._black.value(), self._temperature.value(), 0.0, mean, mean,
             state, "typed in",
@@ -212,9 +207,7 @@ class ScreenCheckBoard(Board):
         self.refresh()
 
     def _choose_file(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Load readings of this screen", "", "Readings (*.txt *.cgats *.ti3 *.csv)"
-        )
+        name, _ = QFileDialog.getOpenFileName(self, "Load readings of this screen", "", "Readings (*.txt *.cgats)")
         if name:
             self.load(Path(name))
 
@@ -252,7 +245,7 @@ class ScreenCheckBoard(Board):
         ends = (screen.readings[0].when, screen.readings[-1].when) if screen.readings else ("", "")
         rows = (
             ([r.luminance for r in screen.readings], (screen.aim_luminance, "aim")),
-            ([r.mean if r.mean >= 0 else float("nan") for r in screen.readings], (1.5, "good")),
+            ([r.mean if r.mean >= 0 else float("nan") for r in screen.readings], (GOOD_MEAN, "good")),
             ([r.temperature or float("nan") for r in screen.readings], None),
         )
         for plot, (values, level) in zip(self.plots, rows, strict=True):

@@ -62,7 +62,6 @@ class ScreenTray(Tray):
         form.row("Again after", self._interval)
         self._day = number(0.5, 24, 1, " h a day", 0.5)
         self._day.valueChanged.connect(lambda v: self.model.set_screen(hours_a_day=v))
-        self._day_row = form.rowCount()
         form.row("The screen is lit", self._day)
         self._contrast = number(1, 100000, 0, " : 1")
         self._contrast.valueChanged.connect(lambda v: self.model.set_screen(contrast=v))
