@@ -7,7 +7,7 @@ from skimage import data as photographs
 from tests.conftest import table
 
 from rehearsal.core.icc.standard import working_space
-from rehearsal.core.picture.arrived import SHARPENED, clipping, edge_overshoot, good_for, overshoot_of, size_needs
+from rehearsal.core.picture.arrived import SHARPENED, clipping, edge_overshoot, good_for, overshoot_of
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.sheet.layout import GUIDES, PROPORTIONS
@@ -68,8 +68,6 @@ def test_sizes_at_distances() -> None:
     for found in good_for(6000, 4000, tuple(rows)):
         assert found.width_cm == pytest.approx(6000 / rows[found.distance_cm] * 2.54, rel=1e-3)
         assert found.width_cm / found.height_cm == pytest.approx(1.5)
-    width, height = size_needs(30, 20, 30)
-    assert width == pytest.approx(30 / 2.54 * rows[30.0], abs=2) and height < width
 
 
 def test_samples_of_a_pyramid_come_from_their_place() -> None:

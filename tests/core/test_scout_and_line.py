@@ -4,21 +4,30 @@ import numpy as np
 import pytest
 from tests.conftest import demo_profile
 
+from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import Compensation, compensation_effect, strong_parts
-from rehearsal.core.proof.chain import Light, Rendering, ScreenLeg
+from rehearsal.core.proof.chain import Light, PrintChain, Rendering, ScreenLeg
 from rehearsal.core.proof.judging import JudgeRequest, first_figures, judge
 from rehearsal.core.proof.line import line_places, read_line
-from rehearsal.core.proof.scout import CARES, PaperCost, ranked, scout_sentence, white_words
+from rehearsal.core.proof.scout import CARES, PaperCost, paper_cost, ranked, scout_sentence, white_words
 from rehearsal.core.proof.screenroad import ScreenRoad, ScreenSetup
 from rehearsal.core.sheet.layout import Crop
 from rehearsal.core.tuning.values import Tuning
 from rehearsal.tasks.maps import line_reading
-from rehearsal.tasks.scouting import OpenPicture, PaperChoice, common_scale, compare_two, picture_reach, scout
+from rehearsal.tasks.scouting import (
+    OpenPicture,
+    PaperChoice,
+    common_scale,
+    compare_two,
+    picture_reach,
+    scout,
+    scout_sample,
+)
 
 PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc", "OS17_OldQuay_Fine.icc")
 
@@ -101,6 +110,37 @@ def test_order_and_sentence() -> None:
     )
     assert scout_sentence(names, [None, None, None], "nearness") == ""
     assert white_words((97.0, 0.0, -4.0)).startswith("cool") and white_words((95.0, 0.0, 4.0)).startswith("warm")
+
+
+def test_a_picture_without_colours_can_be_scouted() -> None:
+    space = working_space("sRGB")
+    grey = np.repeat(np.linspace(0, 65535, 120 * 90).astype(np.uint16).reshape(90, 120, 1), 3, axis=2)
+    opened = OpenPicture(Pyramid(grey, master_space(space)), Crop(), Tuning(), None)
+    sample = scout_sample(opened)
+    found = [paper_cost(sample, demo_profile(name), Rendering()) for name in PAPERS]
+    assert all(c.strong_miss is None and c.value("strong colour") == 0 for c in found)
+    assert "no strong colours" in scout_sentence(PAPERS, found, "strong colour")
+    assert ranked(found, "deep black")[0] == 1
+
+
+def test_nearness_follows_what_the_wall_shows(cloths, dune: Profile, gloss: Profile) -> None:  # type: ignore[no-untyped-def]
+    sample = scout_sample(cloths[1])
+    chain = PrintChain(sample.master, gloss, Rendering())
+    target = (sample.lab + chain.fitted_master(sample.lab)) / 2
+    relative = chain.print_lab(sample.values)
+    for on_paper, printed in ((False, relative), (True, chain.model.absolute(relative))):
+        cost = paper_cost(sample, gloss, Rendering(), on_paper=on_paper)
+        assert cost.nearness == pytest.approx(float(delta_e_2000(target, printed).mean()))
+
+
+def test_the_absolute_intent_is_compared_in_absolute_colours(cloths, gloss: Profile) -> None:  # type: ignore[no-untyped-def]
+    picture = cloths[0]
+    rendering = Rendering("absolute", False)
+    full = judge(JudgeRequest(picture.pixels, picture.profile, gloss, rendering))
+    first = first_figures(picture.pixels.reshape(-1, 3)[::23], picture.profile, gloss, rendering)
+    assert first.change == pytest.approx(full.change.mean, abs=0.1)
+    cost = paper_cost(scout_sample(cloths[1]), gloss, rendering)
+    assert cost.fitted_change == pytest.approx(full.fitted_change.mean, abs=0.1)
 
 
 def test_gloss_beats_cotton_for_deep_black(costs) -> None:  # type: ignore[no-untyped-def]

@@ -42,6 +42,9 @@ def test_whites_against_a_reference_library() -> None:
     mine = [colour_temperature(v) for v in xy]
     np.testing.assert_allclose(mine, colour.temperature.xy_to_CCT_McCamy1992(xy), rtol=1e-9)
     assert white_distance(np.array(AIMS["D65"]), "D65") == 0
+    published = colour.CCS_ILLUMINANTS["CIE 1931 2 Degree Standard Observer"]
+    for name, white in AIMS.items():
+        np.testing.assert_allclose(white, published[name], atol=1.5e-4)
     assert chromaticity(np.zeros(3)) == pytest.approx([1 / 3, 1 / 3])
 
 
@@ -83,6 +86,9 @@ def test_age_in_days_and_in_hours() -> None:
     assert trust(ago, 200, today, hours_a_day=8).state == "fresh"
     assert trust(ago, 200, today, hours_a_day=12).state == "old"
     assert trust("", 21, today).state == "unknown"
+    assert doubt("unknown", 0.4) == "" and "unverified" in doubt("unknown", None), (
+        "a good check counts more than a date"
+    )
     assert doubt("fresh", None) == "" and "ΔE₀₀ 2.4" in doubt("fresh", 2.4) and doubt("old", None)
 
 

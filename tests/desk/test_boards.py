@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QComboBox, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QComboBox, QMenu, QPushButton, QWidget
 from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
 from rehearsal.core.icc.standard import space_bytes
@@ -156,7 +156,7 @@ def test_two_papers_head_to_head(window: Window, take: Callable[[], Take]) -> No
     names = [c.paper for c in board._conditions]
     for name in ("Sluice Gloss", "Old Quay", "White Dune"):
         board.pick(names.index(name))
-    assert [c.paper for c in board.picked()] == ["White Dune", "Old Quay"], "the older of two picked ones gives way"
+    assert [c.paper for c in board.picked()] == ["Old Quay", "White Dune"], "the older of two picked ones gives way"
     next(b for b in board.findChildren(QPushButton) if b.text() == "Head to head").click()
     wait_until_settled(window)
     assert window.boards.shown is None and take().condition == board._conditions[0].id
@@ -173,6 +173,33 @@ def test_two_papers_head_to_head(window: Window, take: Callable[[], Take]) -> No
     assert rival.paper_rgb[2] < road.paper_rgb[2] - 0.02, "natural white is yellower"
     press(window, Qt.Key.Key_Escape)
     assert window.model.rival is None and window.pair.header_texts(0)[0] == "Drying line"
+
+
+def test_picking_with_keys_and_taking_back(window: Window) -> None:
+    board = _open(window, Qt.Key.Key_O, ScoutBoard)
+    for at in (0, 1, 2):
+        board.wall.cards[at].setFocus()
+        press(window, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)
+    assert [c.picked for c in board.wall.cards] == [False, True, True, False, False]
+    board.pick(2)
+    board.pick(3)
+    assert board.picked() == [board._conditions[1], board._conditions[3]]
+
+
+def test_open_boards_follow_the_take(window: Window) -> None:
+    board = _open(window, Qt.Key.Key_C, ReachBoard)
+    before = board.sentence.text()
+    gloss = next(c for c in window.model.conditions if c.paper == "Sluice Gloss")
+    window.model.choose_condition(gloss)
+    wait_until_settled(window)
+    assert board.sentence.text() != before and board._profiles[0].description.startswith("Skarn 24 Sluice Gloss")
+    board = _open(window, Qt.Key.Key_O, ScoutBoard)
+    costs = list(board.costs)
+    window.model.change(tuning=window.model.take.tuning.with_value("strength", -30))
+    wait_until_settled(window)
+    assert all(
+        now is not None and now.strong_miss < then.strong_miss for now, then in zip(board.costs, costs, strict=True)
+    )
 
 
 def test_reach_is_tied_to_the_picture_both_ways(window: Window) -> None:
@@ -327,16 +354,23 @@ def test_shelf_lists_adds_and_removes(window: Window, tmp_path: Path, qtbot) -> 
     before = len(window.model.conditions)
     board.add(found)
     wait_until_settled(window)
-    names = [c.paper for c in window.model.conditions]
-    # the engine reads the same profile: the bytes behind its own size do not make it another one
-    assert len(names) in (before, before + 1)
+    # bytes behind the profile's own size do not make it another one: it is on the shelf already
+    assert len(window.model.conditions) == before and window.model.condition.paper == "Sluice Gloss"
+    assert found.digest == window.model.condition.profile_digest
     spare = next(c for c in window.model.conditions if c.paper == "sRGB file for a lab")
     assert "off the shelf" in window.model.remove_condition(spare)
+    assert spare not in window.model.conditions and board._back.text() == "Put sRGB file for a lab back"
+    board._back.click()
+    assert spare in window.model.conditions and not board._back.isVisibleTo(board)
     used = window.model.condition
     assert used is not None and "stays" in window.model.remove_condition(used)
     # a file that appears while the program runs is seen
     (folder / "late.icc").write_bytes(space_bytes("ROMM"))
     qtbot.waitUntil(lambda: any(f.path.endswith("late.icc") for f in window.model.library.found), timeout=8000)
+    board._leave.click()
+    board.findChild(QMenu).actions()[0].trigger()
+    wait_until_settled(window)
+    assert not any(f.path.startswith(str(folder)) for f in window.model.library.found)
 
 
 def test_archive_dropped_on_the_window(window: Window, tmp_path: Path) -> None:

@@ -24,7 +24,8 @@ def test_a_line_shows_where_it_goes_flat(window: Window, take: Callable[[], Take
     p = placed.picture
     start, end = (QPoint(round(p.x() + fx * p.width()), round(p.y() + 0.45 * p.height())) for fx in (0.26, 0.46))
     QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=start)
-    hover(window.pair, end)
+    for step in (0.3, 0.6, 1.0):
+        hover(window.pair, start + (end - start) * step)
     QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=end)
     wait_until_settled(window)
     line = take().line
@@ -39,7 +40,7 @@ def test_a_line_shows_where_it_goes_flat(window: Window, take: Callable[[], Take
     assert bright > 60, "two traces are painted"
     assert page.reading.rows("C")[0].max() > page.reading.rows("C")[1].max() + 5, "the print is weaker"
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert len(take().line) in (0, 4)
+    assert take().line == (), "the whole drag is one change"
 
 
 def test_pins_keep_readings(window: Window, take: Callable[[], Take]) -> None:
@@ -80,11 +81,12 @@ def test_fine_as_it_is_is_remembered_for_the_paper(window: Window) -> None:
     assert any(t == "fine: velvet may be dark" for t in texts) and not texts[0].startswith("fine")
     assert "fine as it is" in window.verdict.text
     # another picture on the same paper knows it too, another paper does not
+    dune = window.model.condition.id
     other = next(m for m in window.model.masters if m.name != window.model.master.name)
     window.model.open_master(other)
     wait_until_settled(window)
-    if window.model.condition.paper == "White Dune":
-        assert window.model.accepted_here() == {(area.hue, area.cause): "velvet may be dark"}
+    window.model.choose_condition(next(c for c in window.model.conditions if c.id == dune))
+    assert window.model.accepted_here() == {(area.hue, area.cause): "velvet may be dark"}
     gloss = next(c for c in window.model.conditions if c.paper == "Sluice Gloss")
     window.model.choose_condition(gloss)
     assert window.model.accepted_here() == {}

@@ -22,7 +22,19 @@ from rehearsal.demo.make import make_demo
 from rehearsal.workbook.learning import learnt
 from rehearsal.workbook.masters import find_again, make_master, refreshed, state
 from rehearsal.workbook.store import SCHEMA, Workbook
-from rehearsal.workbook.values import Habit, LogEntry, Master, PrintCondition, Take, from_json, to_json
+from rehearsal.workbook.values import (
+    Accepted,
+    Habit,
+    LogEntry,
+    Master,
+    PrintCondition,
+    ScreenReading,
+    ScreenRecord,
+    Take,
+    from_json,
+    screen_from_json,
+    to_json,
+)
 
 
 def test_values_come_back_as_they_were(tmp_path: Path) -> None:
@@ -42,6 +54,55 @@ def test_values_come_back_as_they_were(tmp_path: Path) -> None:
     again.remove(take)
     assert again.get(Take, take.id) is None
     again.close()
+
+
+def test_a_workbook_of_the_first_format_is_opened_as_it_is(tmp_path: Path) -> None:
+    path = tmp_path / "old.sqlite"
+    book = Workbook(path)
+    take = book.put(Take(name="old"))
+    book.close()
+    db = sqlite3.connect(path)
+    db.execute("DROP TABLE accepted")
+    row = json.loads(db.execute("SELECT data FROM takes").fetchone()[0])
+    for later in ("pins", "line"):
+        del row[later]
+    db.execute("UPDATE takes SET data = ?", (json.dumps(row),))
+    db.execute("PRAGMA user_version=1")
+    db.commit()
+    db.close()
+    again = Workbook(path)
+    assert again.get(Take, take.id) == take
+    kept = again.put(Accepted(condition=1, hue="violet", cause="too_dark", why="velvet"))
+    assert again.all(Accepted) == [kept]
+    again.close()
+
+
+def test_lists_in_memory_are_those_of_the_file(tmp_path: Path) -> None:
+    book = Workbook(tmp_path / "book.sqlite")
+    first, second = book.put(Take(name="a")), book.put(Take(name="b"))
+    assert [t.name for t in book.all(Take)] == ["a", "b"]
+    book.put(replace(first, name="c"))
+    book.remove(second)
+    third = book.put(Take(name="d"))
+    held = book.all(Take)
+    held.clear()
+    assert [t.name for t in book.all(Take)] == ["c", "d"] and book.get(Take, third.id) == third
+    other = Workbook(tmp_path / "book.sqlite")
+    assert other.all(Take) == book.all(Take)
+    book.import_json({"format": SCHEMA, "takes": [{"id": 9, "name": "e"}]})
+    assert [t.name for t in book.all(Take)] == ["c", "d", "e"]
+    other.close()
+    book.close()
+
+
+def test_a_screen_record_comes_back_with_its_readings() -> None:
+    record = ScreenRecord(
+        lux=300, readings=(ScreenReading("2026-01-01", 90.0, mean=0.4), ScreenReading("2026-02-01", 88.0))
+    )
+    assert screen_from_json(json.loads(json.dumps(to_json(record)))) == record
+    # a record of the first format knows nothing of readings and aims
+    old = {"profile_path": "x.icc", "white": 110.0, "calibrated": "2026-01-01", "unheard_of": 1}
+    assert screen_from_json(old) == ScreenRecord(profile_path="x.icc", white=110.0, calibrated="2026-01-01")
 
 
 @given(st.floats(0, 1), st.text(max_size=30), st.integers(-12, 12))

@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.desk.model import DeskModel
 from rehearsal.desk.parts import Form, button, choice, keep_or_leave, quiet, show_choice
 from rehearsal.tasks.desk_work import with_profile
 from rehearsal.workbook.values import PrintCondition
@@ -158,3 +159,14 @@ class ConditionDialog(QDialog):
         except ValueError:
             return self._condition.margins_mm
         return top, right, bottom, left
+
+
+def edit_condition(model: DeskModel, parent: QWidget) -> None:
+    """Edit the open take's condition; the proof follows."""
+    condition = model.condition
+    if condition is None:
+        return
+    dialog = ConditionDialog(condition, parent)
+    if dialog.exec():
+        model.change_condition(dialog.value())
+        model.refresh_road()

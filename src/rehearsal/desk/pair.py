@@ -147,7 +147,7 @@ class PairView(PairBase):
         take = self.model.take
         if take is not None:
             c = take.crop
-            self.marks.paint(painter, placed, (c.x, c.y, c.width, c.height), take.pins, take.line)
+            self.marks.paint(painter, placed, (c.x, c.y, c.width, c.height), take.pins, self._line_now or take.line)
 
     def _paint_curtain(self, painter: QPainter) -> None:
         placed = self.placed(1)
@@ -210,7 +210,8 @@ class PairView(PairBase):
         if self._line_start is not None:
             point = self.picture_point(here)
             if point is not None:
-                self.model.change(line=(*self._line_start, *self._fraction(point)))
+                self._line_now = (*self._line_start, *self._fraction(point))
+                self.update()
             return
         if self._drag is None:
             near = self.mode == "curtain" and abs(here.x() - self._curtain_x()) < 6
@@ -239,6 +240,9 @@ class PairView(PairBase):
         self._drag = None
         if self._line_start is not None:
             self._line_start = None
+            if self._line_now:
+                self.model.change(line=self._line_now)
+            self._line_now = ()
             self.draw_line(False)
             self.line_drawn.emit()
         crop = self._frame.end()

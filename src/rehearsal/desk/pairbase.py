@@ -64,6 +64,7 @@ class PairBase(QWidget):
         self.drawing_line = False
         self._kept_proportion = -1.0
         self._line_start: tuple[float, float] | None = None
+        self._line_now: tuple[float, ...] = ()
         self._under: tuple[int, int] | None = None
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)

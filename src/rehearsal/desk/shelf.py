@@ -47,6 +47,7 @@ class Shelf(QObject):
         self.jobs = Jobs(self)
         self.take: Take | None = None
         self.screen_key = ""
+        self.last_removed: PrintCondition | None = None
         self.screen = screen_from_json(workbook.setting("screen") or {})
         self.library = Library(workbook, self.jobs, self)
         self.facts: dict[int, dict[str, Any]] = {}
@@ -162,16 +163,20 @@ class Shelf(QObject):
     @property
     def trust(self) -> Trust:
         """Whether the screen can be believed today."""
+        return self._trust_since(self.screen.calibrated)
+
+    def _trust_since(self, day: str) -> Trust:
         s = self.screen
         interval = s.interval_hours if s.hours_a_day > 0 else float(s.interval_days)
-        return trust(s.calibrated, interval, date.today(), s.hours_a_day)
+        return trust(day, interval, date.today(), s.hours_a_day)
 
     @property
     def doubt(self) -> str:
-        """How much uncertainty the screen adds, as a sentence; empty when little."""
+        """How much uncertainty the screen adds, as a sentence; empty when little. A check counts as long as a calibration."""
         last = next((r for r in reversed(self.screen.readings) if r.mean >= 0), None)
-        later = last is not None and last.when >= (self.screen.calibrated or "")
-        return doubt(self.trust.state, last.mean if last is not None and later else None)
+        if last is None or last.when < self.screen.calibrated or self._trust_since(last.when).state == "old":
+            return doubt(self.trust.state, None)
+        return doubt(self.trust.state, last.mean)
 
     def reminder(self) -> str:
         """A reminder that the calibration is due, at most once a day; empty otherwise."""
@@ -179,7 +184,7 @@ class Shelf(QObject):
         if self.trust.state != "old" or self.workbook.setting("reminded") == today:
             return ""
         self.workbook.set_setting("reminded", today)
-        return f"This screen was {self.trust.words}. {self.doubt}"
+        return f"This screen was {self.trust.words}. {self.doubt}".strip()
 
     # ---- what is fine as it is
 
@@ -216,6 +221,7 @@ class Shelf(QObject):
         if used or logged:
             return f"{condition.name} stays: {used} takes and {logged} entries of the logbook need it."
         self.workbook.remove(condition)
+        self.last_removed = condition
         self.lists_changed.emit()
         return f"{condition.name} is off the shelf; its profile file was left alone."
 
@@ -231,6 +237,13 @@ class Shelf(QObject):
         if facts is None:
             return None
         return advise_brightness(self.screen.lux, facts["white_y"], self.screen.white)
+
+    def restore_condition(self) -> None:
+        """Put the condition that was taken off last back on the shelf, with all its fields."""
+        if self.last_removed is not None:
+            self.workbook.put(self.last_removed)
+            self.last_removed = None
+            self.lists_changed.emit()
 
     @property
     def light_words(self) -> str:

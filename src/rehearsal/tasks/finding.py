@@ -87,12 +87,12 @@ def look_at(path: Path) -> FoundProfile:
         return _aside(path, "", f"it cannot be read ({error.strerror})")
     except ProfileError as error:
         return _aside(path, "", error.what)
-    digest = hashlib.sha256(data).hexdigest()
     try:
         header = parse_header(data, str(path))
         tags = parse_tags(data[: header.size], str(path))
     except ProfileError as error:
-        return _aside(path, digest, f"broken: {error.what}")
+        return _aside(path, hashlib.sha256(data).hexdigest(), f"broken: {error.what}")
+    digest = hashlib.sha256(data[: header.size]).hexdigest()  # what follows the profile's own size is not part of it
     name = decode_text(tags.get("desc", b"")) or path.stem
     guess = decode_name(name, path.stem, _maker_model(tags))
     return FoundProfile(

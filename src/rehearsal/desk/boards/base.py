@@ -59,6 +59,10 @@ class Board(QWidget):
     def open(self) -> None:
         """The board is shown now: ask for what it needs."""
 
+    def subject(self) -> object:
+        """What the board's figures are about; when it changes while the board is shown, the board is opened anew."""
+        return None
+
     def refresh(self) -> None:
         """Follow the model while the board is shown."""
 

@@ -38,6 +38,7 @@ class BoardHolder(QStackedWidget):
         self.name = ""
         self._room = theme.ROOMS["mid"]
         self._mode_before = ""
+        self._subject: object = None
         self.hide()
         pair.pointed.connect(self._point)
         model.library.changed.connect(self.refresh)
@@ -81,6 +82,7 @@ class BoardHolder(QStackedWidget):
             self._pair.hide()
         self.show()
         self.changed.emit(name)
+        self._subject = board.subject()
         board.open()
         board.setFocus()
 
@@ -99,9 +101,15 @@ class BoardHolder(QStackedWidget):
         self._pair.setFocus()
 
     def refresh(self) -> None:
-        """Let the shown board follow the model."""
-        if self.shown is not None:
-            self.shown.refresh()
+        """Let the shown board follow the model; one whose subject has changed begins anew."""
+        board = self.shown
+        if board is None:
+            return
+        subject = board.subject()
+        if subject != self._subject:
+            self._subject = subject
+            board.open()
+        board.refresh()
 
     def refresh_pictures(self) -> bool:
         """Let live proofs follow the take; False when no board shows any."""

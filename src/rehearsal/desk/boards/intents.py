@@ -6,7 +6,7 @@ import numpy as np
 
 from rehearsal.core.proof.advice import CandidateFigures
 from rehearsal.core.proof.chain import Rendering, effective
-from rehearsal.core.proof.judging import more_candidates
+from rehearsal.core.proof.judging import Judgement, more_candidates
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.wall import CardFigures, Wall
 from rehearsal.desk.parts import choice, show_choice
@@ -109,7 +109,7 @@ class IntentsBoard(Board):
             real = effective(rendering, setup.paper)
             card.setChecked(real == mine)
             card.show_figures(CardFigures(candidate_rows(figures.get(real)), "advised" if advised == real else ""))
-        self.sentence.setText(advice_words(self.model))
+        self.sentence.setText(advice_words(result))
 
 
 def candidate_rows(figures: CandidateFigures | None) -> tuple[tuple[str, str], ...]:
@@ -128,10 +128,9 @@ def candidate_rows(figures: CandidateFigures | None) -> tuple[tuple[str, str], .
     )
 
 
-def advice_words(model: object) -> str:
-    """Advice, its first reasons, and what compensation does here."""
-    result = getattr(model, "judgement", None)
+def advice_words(result: Judgement | None) -> str:
+    """The first reasons of the advice, and where compensation makes no difference."""
     if result is None:
         return "Judging…"
-    parts = [*result.advice.reasons[:1], *(c.words for c in result.compensation if not c.visible)]
+    parts = [*result.advice.reasons[:2], *(c.words for c in result.compensation if not c.visible)]
     return " ".join(parts)

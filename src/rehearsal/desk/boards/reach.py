@@ -34,7 +34,6 @@ class SlicePlot(QWidget):
         self.room = theme.ROOMS["mid"]
         self.slice: Slice | None = None
         self.outlines: list[list[np.ndarray]] = []
-        self.names: list[str] = []
         self.cell: tuple[int, int] | None = None
         self.pointed: np.ndarray | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -158,7 +157,7 @@ class ReachBoard(Board):
 
     def __init__(self, model: DeskModel) -> None:
         self._reach: Reach | None = None
-        self._profiles: list[Profile] = []
+        self._profiles: list[Profile | None] = []
         super().__init__(model)
 
     def build(self) -> None:
@@ -195,8 +194,15 @@ class ReachBoard(Board):
         self.note.setMinimumHeight(30)
         self.rows.addWidget(self.note)
 
+    def subject(self) -> object:
+        """The picture as it is tuned and cropped, the paper and the screen."""
+        setup = self.model.setup()
+        return self.model.open_picture(), setup and (setup.paper, setup.screen)
+
     def open(self) -> None:
         """Measure the picture's colours for the present paper."""
+        self._reach, self.plot.cell, self.plot.slice = None, None, None
+        self.selected.emit(None)
         with_other = [
             (c.name, c.id)
             for c in self.model.conditions
@@ -224,9 +230,6 @@ class ReachBoard(Board):
         show_choice(self._other, condition)
         self._gather()
 
-    def refresh(self) -> None:
-        """Nothing but the words depends on the model here."""
-
     def _gather(self) -> None:
         """Profiles whose outlines are drawn; their solids are made in the background."""
         setup = self.model.setup()
@@ -244,7 +247,7 @@ class ReachBoard(Board):
         known = [p for p in profiles if p is not None]
 
         def answer(_lines: object) -> None:
-            self._profiles = profiles  # type: ignore[assignment]
+            self._profiles = profiles
             self._cut()
 
         self.model.jobs.run("solids", lambda _p: outlines(known, 50.0), answer)
@@ -285,8 +288,9 @@ class ReachBoard(Board):
         share = float(mask.mean() * 100)
         delta = float(np.median(self._reach.delta[mask])) if mask.any() else 0.0
         beyond = f"beyond by ΔE₀₀ {delta:.1f}" if delta > LIMIT else "within the paper's reach"
-        self.note.setText(f"a* {a:+.0f}, b* {b:+.0f} near L* {self.slider.value()}: {share:.2f} % of the picture, {beyond}."
-                          if mask.any() else f"a* {a:+.0f}, b* {b:+.0f}: no pixel of the picture.")  # fmt: skip
+        near = f"a* {a:+.0f}, b* {b:+.0f} near L* {self.slider.value()}"
+        here = f"{near}: {share:.2f} % of the picture, {beyond}. A click beside the colours ends it."
+        self.note.setText(here if mask.any() else f"{near}: no pixel of the picture.")
         self.selected.emit(mask if mask.any() else None)
         self.plot.update()
 

@@ -54,14 +54,19 @@ class ScoutBoard(Board):
         self._view.setAccessibleName("Show the papers")
         self._view.activated.connect(lambda _i: self.open())
         self._pair = button(
-            "Head to head", self._head_to_head, "Put the two picked papers into the pair (right click picks)"
+            "Head to head",
+            self._head_to_head,
+            "Two papers into the pair: those picked (right click or Shift+Enter), else the first two",
         )
         self.head(self.label("sorted by"), self._care, self._view, self._pair)
         self._wall = Wall("Papers of the shortlist")
         self._wall.chosen.connect(self._choose)
+        self._wall.picked.connect(self.pick)
         self.rows.addWidget(self._wall, 1)
         self._conditions: list[PrintCondition] = []
         self.costs: list[PaperCost | None] = []
+        #: Places of the picked cards, the older first.
+        self._picks: list[int] = []
 
     @property
     def wall(self) -> Wall:
@@ -81,12 +86,18 @@ class ScoutBoard(Board):
             choices.append(PaperChoice(profile, condition.default))
         return conditions[:MOST_PAPERS], choices[:MOST_PAPERS]
 
+    def subject(self) -> object:
+        """The picture as it is tuned and cropped, the papers, the screen and the light."""
+        conditions, choices = self._papers()
+        return self.model.open_picture(), conditions, choices, self.model.screen_profile, self.model.light
+
     def open(self) -> None:
         """Rehearse on every paper; pictures come first, figures follow."""
-        model, picture = self.model, self.model.open_picture()
+        picture = self.model.open_picture()
         conditions, choices = self._papers()
         if [c.id for c in conditions] != [c.id for c in self._conditions]:
             self._wall.set_cards([(c.name, "") for c in conditions])
+            self._picks.clear()
             self.set_room(self.room)
         self._conditions = conditions
         if not conditions:
@@ -101,7 +112,6 @@ class ScoutBoard(Board):
         self.sentence.setText("Rehearsing…")
         self.refresh()
         self._run(picture, choices)
-        del model
 
     def _run(self, picture: OpenPicture, choices: list[PaperChoice]) -> None:
         model, view = self.model, self._view.currentData()
@@ -139,8 +149,8 @@ class ScoutBoard(Board):
 
     def _sort(self) -> None:
         care = self._care.currentData()
-        self._wall.arrange(ranked(self.costs, care))
         order = ranked(self.costs, care)
+        self._wall.arrange(order)
         note = _texture_note(self._conditions[order[0]]) if order else ""
         self.sentence.setText(f"{scout_sentence([c.name for c in self._conditions], self.costs, care)} {note}".strip())
 
@@ -154,27 +164,20 @@ class ScoutBoard(Board):
             card.setChecked(current is not None and i < len(self._conditions) and self._conditions[i].id == current.id)
             self._show(i)
 
-    def contextMenuEvent(self, event) -> None:  # type: ignore[no-untyped-def]
-        """Right click picks a card (two at most)."""
-        child = self.childAt(event.pos())
-        if child in self._wall.cards:
-            self.pick(self._wall.cards.index(child))
-
     def pick(self, at: int) -> None:
-        """Pick a card for head to head; the older of two gives way."""
-        card = self._wall.cards[at]
-        card.picked = not card.picked
-        picked = [c for c in self._wall.cards if c.picked]
-        if len(picked) > 2:
-            next(c for c in picked if c is not card).picked = False
-        for each in self._wall.cards:
-            each.update()
+        """Pick a card for head to head, or take it back; the older of two gives way."""
+        if at in self._picks:
+            self._picks.remove(at)
+        else:
+            self._picks = [*self._picks[-1:], at]
+        for i, card in enumerate(self._wall.cards):
+            card.picked = i in self._picks
+            card.update()
 
     def picked(self) -> list[PrintCondition]:
         """The picked papers, else the first two of the present order."""
-        chosen = [self._conditions[i] for i, c in enumerate(self._wall.cards) if c.picked]
-        if len(chosen) == 2:
-            return chosen
+        if len(self._picks) == 2:
+            return [self._conditions[i] for i in self._picks]
         return [self._conditions[i] for i in ranked(self.costs, self._care.currentData())[:2]]
 
     def _head_to_head(self) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QRectF, Qt, QUrl, pyqtSignal
+from PyQt6.QtCore import QPoint, QRectF, Qt, QUrl
 from PyQt6.QtGui import QColor, QDesktopServices, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
+    QMenu,
     QScrollArea,
     QTreeWidget,
     QTreeWidgetItem,
@@ -22,7 +23,7 @@ from PyQt6.QtWidgets import (
 from rehearsal.core.errors import RehearsalError
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
-from rehearsal.desk.conditiondialog import MADE_BY, ConditionDialog
+from rehearsal.desk.conditiondialog import MADE_BY, ConditionDialog, edit_condition
 from rehearsal.desk.parts import button, heading, quiet
 from rehearsal.desk.words import lab_colour
 from rehearsal.tasks.desk_work import condition_from
@@ -31,6 +32,7 @@ from rehearsal.workbook.values import PrintCondition
 
 _CARD_HEIGHT = 190
 _COLUMNS = 3
+_ASIDE = "Set aside"
 
 
 class ConditionCard(QAbstractButton):
@@ -128,7 +130,6 @@ class ShelfBoard(Board):
     """Cards at the left, found profiles at the right."""
 
     title = "Shelf of print conditions"
-    chosen = pyqtSignal(object)
 
     def build(self) -> None:
         """Cards, found profiles, search."""
@@ -140,10 +141,11 @@ class ShelfBoard(Board):
         body.addWidget(self._area, 1)
         body.addLayout(self._found_column())
         self.rows.addLayout(body, 1)
-        self._edit = button("Edit this one…", self._edit_current)
+        self._edit = button("Edit this one…", lambda: edit_condition(self.model, self))
         self._drop = button("Take off the shelf", self._remove_current)
         self._sheet = button("Its instruction sheet", self._open_sheet)
-        self.head(self._edit, self._drop, self._sheet)
+        self._back = button("Put it back", self.model.restore_condition)
+        self.head(self._edit, self._drop, self._back, self._sheet)
         self.cards: list[ConditionCard] = []
 
     def _found_column(self) -> QVBoxLayout:
@@ -168,6 +170,8 @@ class ShelfBoard(Board):
         row = QHBoxLayout()
         row.addWidget(button("Put on the shelf…", self._add_selected))
         row.addWidget(button("Look in a folder…", self._add_folder))
+        self._leave = button("Leave a folder…", self._leave_folder, "Do not look through an added folder any more")
+        row.addWidget(self._leave)
         row.addStretch(1)
         column.addLayout(row)
         self._count = quiet(wrap=True)
@@ -187,6 +191,10 @@ class ShelfBoard(Board):
         current = self.model.condition
         for widget in (self._edit, self._drop):
             widget.setEnabled(current is not None)
+        self._leave.setVisible(bool(self.model.library.added))
+        self._back.setVisible(self.model.last_removed is not None)
+        if self.model.last_removed is not None:
+            self._back.setText(f"Put {self.model.last_removed.paper} back")
         self._sheet.setVisible(current is not None and bool(current.instructions))
         self.sentence.setText(
             "A profile belongs to one printer, one paper and one media setting. A click chooses for this take."
@@ -223,7 +231,7 @@ class ShelfBoard(Board):
         self.tree.clear()
         groups: dict[str, QTreeWidgetItem] = {}
         for each in found:
-            group = f"Set aside" if each.reason else each.printer  # noqa: F541
+            group = _ASIDE if each.reason else each.printer
             if group not in groups:
                 groups[group] = QTreeWidgetItem([group])
                 groups[group].setFont(0, theme.font(theme.NORMAL, strong=True))
@@ -233,7 +241,7 @@ class ShelfBoard(Board):
             item.setToolTip(0, f"{each.description}\n{each.path}")
             groups[group].addChild(item)
         for name, group_item in groups.items():
-            group_item.setExpanded(name != "Set aside" or bool(words))
+            group_item.setExpanded(name != _ASIDE or bool(words))
             group_item.setText(0, f"{name} ({group_item.childCount()})")
         good = sum(not f.reason for f in found)
         self._count.setText(
@@ -274,13 +282,11 @@ class ShelfBoard(Board):
         if name:
             self.model.library.add_folder(Path(name))
 
-    def _edit_current(self) -> None:
-        condition = self.model.condition
-        if condition is not None:
-            dialog = ConditionDialog(condition, self)
-            if dialog.exec():
-                self.model.change_condition(dialog.value())
-                self.model.refresh_road()
+    def _leave_folder(self) -> None:
+        menu = QMenu(self)
+        for folder in self.model.library.added:
+            menu.addAction(str(folder), lambda gone=folder: self.model.library.remove_folder(gone))
+        menu.popup(self._leave.mapToGlobal(QPoint(0, self._leave.height())))
 
     def _remove_current(self) -> None:
         condition = self.model.condition

@@ -103,6 +103,10 @@ class TwoProfilesBoard(Board):
         self.rows.addWidget(self.note)
         self.pair: ProfilePair | None = None
 
+    def subject(self) -> object:
+        """The picture as it is tuned and cropped; the profiles are chosen here."""
+        return self.model.open_picture(), self.model.conditions
+
     def open(self) -> None:
         """Fill the choices: the take's condition against another profile of the same paper."""
         conditions = [c for c in self.model.conditions if not c.profile_path.startswith("space:")]

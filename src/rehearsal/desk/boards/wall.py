@@ -30,7 +30,7 @@ def rgb_image(rgb: np.ndarray) -> QImage:
 
 
 class Card(QAbstractButton):
-    """One proof of a wall."""
+    """One proof of a wall; a ``picked`` one carries a light bar at its left."""
 
     def __init__(self, title: str, key: str = "") -> None:
         super().__init__()
@@ -127,9 +127,10 @@ class Card(QAbstractButton):
 
 
 class Wall(QWidget):
-    """Cards in a grid. ``chosen`` tells the place of a card that was clicked or entered."""
+    """Cards in a grid. ``chosen`` tells the place of a card that was clicked or entered, ``picked`` of one picked besides."""
 
     chosen = pyqtSignal(int)
+    picked = pyqtSignal(int)
 
     def __init__(self, name: str) -> None:
         super().__init__()
@@ -151,6 +152,8 @@ class Wall(QWidget):
             card = Card(title, key)
             card.room = self.room
             card.clicked.connect(lambda _c, at=i: self.chosen.emit(at))
+            card.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+            card.customContextMenuRequested.connect(lambda _p, at=i: self.picked.emit(at))
             self.cards.append(card)
         self.arrange(list(range(len(titles))))
 
@@ -175,7 +178,8 @@ class Wall(QWidget):
         if event is None or here is None:
             return super().keyPressEvent(event)
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            return self.cards[here].click()
+            shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            return self.picked.emit(here) if shift else self.cards[here].click()
         step = {
             Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -self._columns, Qt.Key.Key_Down: self._columns,
         }.get(Qt.Key(event.key()))  # fmt: skip

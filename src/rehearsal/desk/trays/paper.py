@@ -9,7 +9,7 @@ from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QFileDialog, QHeaderView, QPushButton, QTableWidgetItem
 
 from rehearsal.core.errors import RehearsalError
-from rehearsal.desk.conditiondialog import ConditionDialog
+from rehearsal.desk.conditiondialog import edit_condition
 from rehearsal.desk.parts import button, quiet, table
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.desk_work import condition_from, new_condition
@@ -30,7 +30,10 @@ class PaperTray(Tray):
         self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self._table.currentCellChanged.connect(self._on_row)
         shelf.add(self._table)
-        shelf.pair(button("Add a profile…", self._add), button("Edit this condition…", self._edit))
+        shelf.pair(
+            button("Add a profile…", self._add),
+            button("Edit this condition…", lambda: edit_condition(self.model, self)),
+        )
         card = self.column("This condition", 246)
         self._card = quiet(wrap=True)
         card.add(self._card)
@@ -79,15 +82,6 @@ class PaperTray(Tray):
             self.model.said.emit(text[:1].upper() + text[1:] + ".")
             return
         self.model.choose_condition(kept)
-
-    def _edit(self) -> None:
-        condition = self.model.condition
-        if condition is None:
-            return
-        dialog = ConditionDialog(condition, self)
-        if dialog.exec():
-            self.model.change_condition(dialog.value())
-            self.model.refresh_road()
 
     def refresh(self) -> None:
         """Follow the model."""
