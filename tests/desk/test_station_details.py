@@ -122,6 +122,18 @@ def test_the_verdict_knows_the_light(window: Window) -> None:
     assert "than this screen" not in window.verdict.text
 
 
+def test_a_long_verdict_is_not_cut_off(window: Window) -> None:
+    window.verdict.say("Short.")
+    label = window.verdict._sentence
+    large = label.fontMetrics().height()
+    window.verdict.say("one word and another, more of them than anybody wants to read in one go, " * 5)
+    assert label.heightForWidth(label.width()) <= window.verdict.height() - 8
+    assert label.fontMetrics().height() < large
+    window.verdict.end_message()
+    window.verdict.refresh()
+    assert label.fontMetrics().height() == large
+
+
 def test_standards_page(window: Window) -> None:
     window.go(0)
     text = read_page(lambda: _button(window.trays[0], "Standards").click())

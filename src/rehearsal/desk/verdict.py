@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QWidget
 
 from rehearsal.core.colour.lab import chroma, hue_degrees
 from rehearsal.core.proof.advice import rendering_name
 from rehearsal.core.proof.judging import FirstFigures, Judgement
+from rehearsal.desk import theme
 from rehearsal.desk.model import DeskModel
 from rehearsal.desk.parts import button, link, quiet, show_page
 from rehearsal.desk.words import share_words
@@ -158,7 +160,7 @@ class Verdict(QWidget):
 
     def say(self, text: str) -> None:
         """Show a message in the verdict's place for a while, or until the next change of the take."""
-        self._sentence.setText(text)
+        self._show(text)
         self._why.hide()
         self._message.start()
 
@@ -173,11 +175,24 @@ class Verdict(QWidget):
         result = self.model.judgement
         self._why.setVisible(result is not None)
         if result is not None:
-            self._sentence.setText(verdict_sentence(result, self.model.accepted_here(), self.model.light_words))
+            self._show(verdict_sentence(result, self.model.accepted_here(), self.model.light_words))
         elif self.model.take is not None:
-            self._sentence.setText("Judging…" if self.model.first is None else first_sentence(self.model.first))
+            self._show("Judging…" if self.model.first is None else first_sentence(self.model.first))
         else:
-            self._sentence.setText("Open a picture to begin.")
+            self._show("Open a picture to begin.")
+
+    def _show(self, text: str) -> None:
+        """A sentence in the largest type in which all of it can be read."""
+        self._sentence.setText(text)
+        for size in (theme.LARGE, theme.NORMAL, theme.SMALL):
+            self._sentence.setStyleSheet(f"font-size: {size}pt")
+            if self._sentence.heightForWidth(self._sentence.width()) <= self.height() - 8:
+                return
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The type follows the room."""
+        super().resizeEvent(event)
+        self._show(self._sentence.text())
 
     @property
     def text(self) -> str:

@@ -173,9 +173,9 @@ class Window(QMainWindow):
     _do_board = show_board
 
     def _on_board(self, _name: str) -> None:
-        """A board in the pair's place gets the tray's room too; T brings the tray back."""
+        """A board in the pair's place gets the tray's room too, unless it wants the tray; T brings the tray back."""
         board = self.boards.shown
-        self._stack.setVisible(self.pair.mode == "pair" if board is None else board.beside)
+        self._stack.setVisible(self.pair.mode == "pair" if board is None else board.beside or board.with_tray)
 
     def _do_unmanaged(self) -> None:
         self.model.set_unmanaged(not self.model.unmanaged)

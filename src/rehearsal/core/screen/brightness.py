@@ -63,7 +63,7 @@ def light_sentence(advice: BrightnessAdvice, light: str, tuned_stops: float = 0.
     if abs(left) < 0.25:
         return ""
     looks = "darker" if left > 0 else "lighter"
-    return f"In its light ({light}) the print will look {abs(left):.1f} stops {looks} than this screen."
+    return f"In its light ({light}) it will look {abs(left):.1f} stops {looks} than this screen."
 
 
 def advise_brightness(lux: float, white_y: float, screen_white: float) -> BrightnessAdvice:

@@ -13,12 +13,13 @@ from rehearsal.desk.parts import button, heading, quiet
 class Board(QWidget):
     """A sheet of its own in the middle of the window, closed by its button or Esc.
 
-    ``title`` heads it; ``beside`` boards leave the take visible at their left.
+    ``title`` heads it; ``beside`` boards leave the take visible at their left, ``with_tray`` boards the tray below.
     """
 
     closed = pyqtSignal()
     title = ""
     beside = False
+    with_tray = False
 
     def __init__(self, model: DeskModel) -> None:
         super().__init__()

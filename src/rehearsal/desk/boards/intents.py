@@ -21,6 +21,7 @@ class IntentsBoard(Board):
     """Three intents, or five for the curious; a click chooses."""
 
     title = "Rendering intents side by side"
+    with_tray = True
 
     def build(self) -> None:
         """A wall, and how many intents it shows."""

@@ -47,7 +47,7 @@ class AreasPage(QWidget):
         heads = ("hue", "cause", "share", "ΔE₀₀", "99 %", "modelling")
         self.table = table(heads, "Areas beyond the paper", 20)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-        for i, width in enumerate((96, 108, 56, 40, 44)):
+        for i, width in enumerate((102, 104, 52, 38, 46)):
             self.table.setColumnWidth(i, width)
         self.table.itemSelectionChanged.connect(self._on_area)
         rows.addWidget(self.table)
