@@ -16,6 +16,7 @@ from rehearsal.desk.words import share_words
 from rehearsal.tasks.maps import PixelReading, read_pixel
 
 _MESSAGE_MS = 12_000
+_HEIGHT = 52
 
 
 def verdict_sentence(result: Judgement, fine: dict[tuple[str, str], str] | None = None, light: str = "") -> str:
@@ -100,6 +101,26 @@ def why_html(result: Judgement) -> str:
     return "".join(rows)
 
 
+class _Sentence(QLabel):
+    """A sentence in the largest type in which all of it can be read."""
+
+    def say(self, text: str) -> None:
+        """Show a sentence."""
+        self.setText(text)
+        self._fit()
+
+    def _fit(self) -> None:
+        for size in (theme.LARGE, theme.NORMAL, theme.SMALL):
+            self.setStyleSheet(f"font-size: {size}pt")
+            if self.heightForWidth(self.width()) <= _HEIGHT - 8:
+                return
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The type follows the room."""
+        super().resizeEvent(event)
+        self._fit()
+
+
 class Verdict(QWidget):
     """Sentence, why, messages, progress with stop, readout."""
 
@@ -108,11 +129,11 @@ class Verdict(QWidget):
         self.model = model
         self.setObjectName("verdict")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.setFixedHeight(52)
+        self.setFixedHeight(_HEIGHT)
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 4, 16, 4)
         row.setSpacing(14)
-        self._sentence = QLabel()
+        self._sentence = _Sentence()
         self._sentence.setProperty("sentence", True)
         self._sentence.setWordWrap(True)
         self._sentence.setAccessibleName("Verdict")
@@ -160,7 +181,7 @@ class Verdict(QWidget):
 
     def say(self, text: str) -> None:
         """Show a message in the verdict's place for a while, or until the next change of the take."""
-        self._show(text)
+        self._sentence.say(text)
         self._why.hide()
         self._message.start()
 
@@ -175,24 +196,11 @@ class Verdict(QWidget):
         result = self.model.judgement
         self._why.setVisible(result is not None)
         if result is not None:
-            self._show(verdict_sentence(result, self.model.accepted_here(), self.model.light_words))
+            self._sentence.say(verdict_sentence(result, self.model.accepted_here(), self.model.light_words))
         elif self.model.take is not None:
-            self._show("Judging…" if self.model.first is None else first_sentence(self.model.first))
+            self._sentence.say("Judging…" if self.model.first is None else first_sentence(self.model.first))
         else:
-            self._show("Open a picture to begin.")
-
-    def _show(self, text: str) -> None:
-        """A sentence in the largest type in which all of it can be read."""
-        self._sentence.setText(text)
-        for size in (theme.LARGE, theme.NORMAL, theme.SMALL):
-            self._sentence.setStyleSheet(f"font-size: {size}pt")
-            if self._sentence.heightForWidth(self._sentence.width()) <= self.height() - 8:
-                return
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """The type follows the room."""
-        super().resizeEvent(event)
-        self._show(self._sentence.text())
+            self._sentence.say("Open a picture to begin.")
 
     @property
     def text(self) -> str:
