@@ -1,5 +1,7 @@
 """Colour arithmetic against published tables and against colour-science and scikit-image."""
 
+import threading
+
 import colour
 import numpy as np
 import pytest
@@ -9,6 +11,7 @@ from tests.conftest import table
 from rehearsal.core.colour.difference import delta_e_2000, difference_split
 from rehearsal.core.colour.lab import compensate_xyz, density, lab_to_xyz, lightness_to_y, xyz_to_lab, y_to_lightness
 from rehearsal.core.colour.oklab import oklab_to_xyz, xyz_to_oklab
+from rehearsal.core.colour.pool import in_two_halves, side_by_side
 from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_pixels, pack_screen_table, paint, srgb_decode
 
 WHITE_XY = colour.XYZ_to_xy([0.9642, 1.0, 0.8249])
@@ -104,3 +107,40 @@ def test_painting_an_identity_table_keeps_the_pixels(rng: np.random.Generator) -
     assert np.abs(channels - pixels / 257.0).max() <= 1.0
     white = paint(np.full((1, 1, 3), 65535, np.uint16), curve.positions(n), pack_screen_table(nodes, n))
     assert white[0, 0] == 0xFFFFFFFF
+
+
+def test_shared_work_inside_shared_work_comes_to_an_end() -> None:
+    # more pieces of work than threads, each sharing its own work again: they would wait for each other for ever
+    def inner(number: int) -> int:
+        found = np.zeros(50_000)
+        in_two_halves(len(found), lambda part: found.__setitem__(part, number))
+        return int(found.sum())
+
+    everything: list[list[int]] = []
+    outer = [
+        threading.Thread(
+            target=lambda: everything.append(side_by_side([lambda n=n: inner(n) for n in range(9)])), daemon=True
+        )
+        for _ in range(4)
+    ]
+    for thread in outer:
+        thread.start()
+    for thread in outer:
+        thread.join(timeout=30)
+    assert everything == [[50_000 * n for n in range(9)]] * 4
+
+
+def test_shared_work_tells_what_went_wrong_on_either_side() -> None:
+    for bad in (0, 1):
+        with pytest.raises(ZeroDivisionError):
+            side_by_side([lambda n=n, bad=bad: 1 / (n != bad) for n in range(2)])
+    assert side_by_side([lambda: 1, lambda: 2, lambda: 3]) == [1, 2, 3]
+
+
+@pytest.mark.parametrize(
+    ("one", "two"), [((50, 20, 0), (50, -20, 0)), ((50, 0, 0), (50, 0, 0)), ((50, 0, 0), (40, 0, -30))]
+)
+def test_differences_of_opposite_hues_and_greys(one: tuple[float, ...], two: tuple[float, ...]) -> None:
+    # exactly opposite hues have two means; greys have none; colour-science as the check
+    a, b = np.array([one], dtype=float), np.array([two], dtype=float)
+    assert delta_e_2000(a, b)[0] == pytest.approx(float(colour.delta_E(a, b, method="CIE 2000")[0]), abs=1e-9)

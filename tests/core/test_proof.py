@@ -15,6 +15,7 @@ from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.picture.space import master_space
+from rehearsal.core.proof import judging
 from rehearsal.core.proof.advice import CANDIDATES, count_levels, shadow_separation
 from rehearsal.core.proof.beyond import CAUSES, causes, colder_than_paper, find_beyond, full_share
 from rehearsal.core.proof.chain import VIEWS, Light, MasterLeg, PrintChain, Rendering, ScreenLeg, held_brightness
@@ -191,6 +192,22 @@ def test_advice_says_when_nothing_is_to_be_seen(dune: Profile) -> None:
     result = judge(JudgeRequest(flat, working_space("sRGB"), dune))
     assert result.advice.verdict == "no_visible_difference"
     assert result.advice.rendering == Rendering("relative", True)
+
+
+def test_change_of_a_thinned_picture(dune: Profile, screen: Profile, monkeypatch: pytest.MonkeyPatch) -> None:
+    # an open photograph (CC0) above half a megapixel; the road that leaves nothing out is the check
+    picture = np.tile(photographs.astronaut().astype(np.uint16) * 257, (2, 2, 1))
+    request = JudgeRequest(picture, working_space("sRGB"), dune, screen=screen)
+    thin = judge(request)
+    monkeypatch.setattr(judging, "_MANY", picture.size)
+    full = judge(request)
+    assert thin.change != full.change, "something was left out"
+    for name in ("change", "fitted_change"):
+        for figure in ("mean", "median", "p95", "p99"):
+            assert getattr(getattr(thin, name), figure) == pytest.approx(getattr(getattr(full, name), figure), abs=0.05)
+    for name in ("colder", "screen_print", "screen_master"):
+        assert getattr(thin, name) == pytest.approx(getattr(full, name), abs=0.1)
+    assert thin.beyond.share == full.beyond.share and thin.areas == full.areas
 
 
 @pytest.mark.parametrize("asked", [Rendering("absolute", False), Rendering("saturation", True)])

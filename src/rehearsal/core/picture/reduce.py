@@ -31,29 +31,44 @@ def viewing_distance(width_cm: float, height_cm: float) -> float:
 
 
 @njit(cache=True, nogil=True)
-def _average_rows(pixels, curve, channel, first, height, width, out):  # type: ignore[no-untyped-def]
-    """Area means of one channel for rows first... of the reduced picture into out (rows, width, channels) float32."""
+def _add_line(line, curve, channel, weight, sums):  # type: ignore[no-untyped-def]
+    for x in range(line.shape[0]):
+        sums[x] += weight * curve[line[x, channel]]
+
+
+@njit(cache=True, nogil=True)
+def _code(linear, back):  # type: ignore[no-untyped-def]
+    return back[int(math.sqrt(min(max(linear, 0.0), 1.0)) * 65535.0 + 0.5)]
+
+
+@njit(cache=True, nogil=True)
+def _average_columns(sums, area, back, channel, out):  # type: ignore[no-untyped-def]
+    """Codes of one reduced line (width, channels) out of the sums of the full lines (w,), by box means and ``back``."""
+    w, width = sums.shape[0], out.shape[0]
+    sx = w / width
+    for col in range(width):
+        x0, x1 = col * sx, (col + 1) * sx
+        left, right = int(x0), min(int(x1), w - 1)
+        total = sums[left] * (min(left + 1.0, x1) - x0)
+        for x in range(left + 1, right):
+            total += sums[x]
+        if right > left:
+            total += sums[right] * (x1 - right)
+        out[col, channel] = _code(total / area, back)
+
+
+@njit(cache=True, nogil=True)
+def _average_rows(pixels, curve, back, channel, first, height, out):  # type: ignore[no-untyped-def]
+    """Area means of one channel for rows first... of the reduced picture into out (rows, width, channels) uint16."""
     h, w = pixels.shape[0], pixels.shape[1]
-    sy, sx = h / height, w / width
-    sums = np.empty(width)
+    sy, sx = h / height, w / out.shape[1]
+    sums = np.empty(w)
     for row in range(out.shape[0]):
         y0, y1 = (first + row) * sy, (first + row + 1) * sy
         sums[:] = 0.0
         for y in range(int(y0), min(math.ceil(y1 - 1e-9), h)):
-            wy = min(y1, y + 1.0) - max(y0, float(y))
-            line = pixels[y]
-            for col in range(width):
-                x0, x1 = col * sx, (col + 1) * sx
-                left, right = int(x0), min(int(x1), w - 1)
-                total = curve[line[left, channel]] * (min(left + 1.0, x1) - x0)
-                for x in range(left + 1, right):
-                    total += curve[line[x, channel]]
-                if right > left:
-                    total += curve[line[right, channel]] * (x1 - right)
-                sums[col] += wy * total
-        area = sx * sy
-        for col in range(width):
-            out[row, col, channel] = sums[col] / area
+            _add_line(pixels[y], curve, channel, min(y1, y + 1.0) - max(y0, float(y)), sums)
+        _average_columns(sums, sx * sy, back, channel, out[row])
 
 
 @functools.lru_cache(maxsize=32)
@@ -64,14 +79,24 @@ def _inverse_curve(curve_bytes: bytes) -> np.ndarray:
     return np.round(np.interp(roots**2, curve, np.arange(65536, dtype=np.float64))).astype(np.uint16)
 
 
+@njit(cache=True, nogil=True)
+def _encode_rows(values, back, channel, out):  # type: ignore[no-untyped-def]
+    for i in range(values.shape[0]):
+        out[i, channel] = _code(values[i, channel], back)
+
+
 def encode_linear(values: np.ndarray, linear: np.ndarray) -> np.ndarray:
     """16-bit codes of linear values (..., channels) by inverting the curves (65536, channels)."""
-    out = np.empty(values.shape, dtype=np.uint16)
-    for c in range(values.shape[-1]):
-        back = _inverse_curve(np.ascontiguousarray(linear[:, c]).tobytes())
-        place = np.round(np.sqrt(np.clip(values[..., c], 0, 1)) * 65535).astype(np.uint16)
-        out[..., c] = back[place]
-    return out
+    flat = np.ascontiguousarray(values).reshape(-1, values.shape[-1])
+    out = np.empty(flat.shape, dtype=np.uint16)
+    backs = [_inverse_curve(np.ascontiguousarray(linear[:, c]).tobytes()) for c in range(values.shape[-1])]
+
+    def work(part: slice) -> None:
+        for channel, back in enumerate(backs):
+            _encode_rows(flat[part], back, channel, out[part])
+
+    in_two_halves(len(flat), work)
+    return out.reshape(values.shape)
 
 
 def reduce_to(pixels: np.ndarray, space: MasterSpace, width: int, height: int) -> np.ndarray:
@@ -80,16 +105,16 @@ def reduce_to(pixels: np.ndarray, space: MasterSpace, width: int, height: int) -
     width, height = max(1, min(width, w)), max(1, min(height, h))
     if (width, height) == (w, h):
         return np.ascontiguousarray(pixels)
-    mean = np.empty((height, width, pixels.shape[2]), dtype=np.float32)
-
+    made = np.empty((height, width, pixels.shape[2]), dtype=np.uint16)
     curves = space.curves
+    backs = [_inverse_curve(curve.tobytes()) for curve in curves]
 
     def work(part: slice) -> None:
-        for channel, curve in enumerate(curves):
-            _average_rows(pixels, curve, channel, part.start, height, width, mean[part])
+        for channel, (curve, back) in enumerate(zip(curves, backs, strict=True)):
+            _average_rows(pixels, curve, back, channel, part.start, height, made[part])
 
     in_two_halves(height, work, small=8)
-    return encode_linear(mean, space.linear)
+    return made
 
 
 def fit_within(width: int, height: int, most: float) -> tuple[int, int]:

@@ -8,6 +8,7 @@ import numpy as np
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Step, Transform, lab_profile
+from rehearsal.core.icc.shared import LastUsed
 from rehearsal.core.papers.model import PaperModel
 from rehearsal.core.proof.chain import Rendering, effective
 from rehearsal.core.proof.modelling import Modelling
@@ -105,13 +106,20 @@ class Advice:
     reasons: tuple[str, ...]
 
 
+_neutrals: LastUsed[np.ndarray] = LastUsed(60)
+
+
 def neutral_print(model: PaperModel, rendering: Rendering) -> tuple[np.ndarray, np.ndarray]:
-    """L* asked for, 0 to 20 in steps of 0.25, and the printed media-relative Lab (81, 3)."""
+    """L* asked for, 0 to 20 in steps of 0.25, and the printed media-relative Lab (81, 3); the last papers' are kept."""
     real = effective(rendering, model.profile)
     asked = np.zeros((81, 3))
     asked[:, 0] = np.arange(81) * 0.25
-    to_device = Transform([Step(lab_profile()), Step(model.profile, real.intent, real.compensate)])
-    return asked[:, 0], model.to_lab.apply(np.clip(to_device.apply(asked), 0, 1))
+
+    def make() -> np.ndarray:
+        to_device = Transform([Step(lab_profile()), Step(model.profile, real.intent, real.compensate)])
+        return model.to_lab.apply(np.clip(to_device.apply(asked), 0, 1))
+
+    return asked[:, 0], _neutrals.get((model.profile.digest, real), make)
 
 
 def count_levels(lightness: np.ndarray) -> int:
@@ -133,27 +141,36 @@ def black_depth(model: PaperModel, rendering: Rendering) -> float:
     return float(model.absolute(neutral_print(model, rendering)[1])[:, 0].min())
 
 
+@dataclass(frozen=True)
+class Rehearsed:
+    """One way to print the modelling-size image: P (h, w, 3), its modelling, and ΔE₀₀ (h, w) from M and from M′."""
+
+    rendering: Rendering
+    printed: np.ndarray
+    modelling: Modelling
+    raw: np.ndarray
+    fitted: np.ndarray
+
+
 def candidate_figures(
-    model: PaperModel, rendering: Rendering, lab: np.ndarray, fitted: np.ndarray, printed: np.ndarray,
-    modelling: Modelling, areas: np.ndarray,
-) -> CandidateFigures:  # fmt: skip
+    model: PaperModel, made: Rehearsed, lab: np.ndarray, areas: np.ndarray, strong: np.ndarray
+) -> CandidateFigures:
     """Figures of one candidate on the modelling-size image.
 
     Args:
-        lab, fitted, printed: M, M′ and P (h, w, 3).
-        areas: True (h, w) inside areas beyond the paper.
+        lab: M (h, w, 3).
+        areas: True (h, w) inside areas beyond the paper; strong: in the picture's :func:`strong_parts`.
     """
-    raw, fit = delta_e_2000(lab, printed), delta_e_2000(fitted, printed)
-    felt = (raw + fit) / 2
+    felt, modelling, lightness = (made.raw + made.fitted) / 2, made.modelling, made.printed[..., 0]
     flat = modelling.flat_share()
     spread = float(np.std(lab[..., 0]))
     outside = ~areas
     return CandidateFigures(
-        rendering, float(felt.mean()) + 0.2 * flat, float(felt.mean()), float(fit.mean()), modelling.mean(), flat,
-        modelling.flat_share(lab[..., 0] < _DEPTHS), modelling.flat_share(areas),
-        float(felt[outside].mean()) if outside.any() else 0.0, black_depth(model, rendering),
-        shadow_separation(model, rendering), float(printed[..., 0].mean()),
-        float(np.std(printed[..., 0])) / spread if spread > 1e-6 else 1.0, modelling.mean(strong_parts(lab)),
+        made.rendering, float(felt.mean()) + 0.2 * flat, float(felt.mean()), float(made.fitted.mean()), modelling.mean(),
+        flat, modelling.flat_share(lab[..., 0] < _DEPTHS), modelling.flat_share(areas),
+        float(felt[outside].mean()) if outside.any() else 0.0, black_depth(model, made.rendering),
+        shadow_separation(model, made.rendering), float(lightness.mean()),
+        float(np.std(lightness)) / spread if spread > 1e-6 else 1.0, modelling.mean(strong),
     )  # fmt: skip
 
 

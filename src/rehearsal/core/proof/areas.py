@@ -85,19 +85,20 @@ def generalised_mask(delta: np.ndarray, limit: float) -> np.ndarray:
 
 
 def _labels(mask: np.ndarray, kind: np.ndarray) -> np.ndarray:
-    """Connected pieces of equal kind, 8-connected, at least 0.05 % of the image; 0 elsewhere."""
+    """Connected pieces of equal kind (from 1), 8-connected, at least 0.05 % of the image; 0 elsewhere."""
     labels = np.zeros(mask.shape, dtype=np.int32)
-    last = 0
-    for value in np.unique(kind[mask]):
-        pieces, count = ndimage.label(mask & (kind == value), _EIGHT)
-        if not count:
+    last, least = 0, _LEAST * mask.size
+    for value, box in enumerate(ndimage.find_objects(np.where(mask, kind, 0)), start=1):
+        if box is None:
             continue
-        sizes = np.bincount(pieces.ravel())
-        good = np.flatnonzero(sizes >= _LEAST * mask.size)
-        good = good[good > 0]
+        here = mask[box] & (kind[box] == value)
+        if np.count_nonzero(here) < least:
+            continue
+        pieces, count = ndimage.label(here, _EIGHT)
+        good = np.flatnonzero(np.bincount(pieces.ravel())[1:] >= least) + 1
         number = np.zeros(count + 1, dtype=np.int32)
         number[good] = np.arange(last + 1, last + 1 + len(good))
-        labels = np.where(pieces > 0, number[pieces], labels)
+        labels[box] += number[pieces]
         last += len(good)
     return labels
 
@@ -117,9 +118,9 @@ def find_areas(
     found = refine_near(soft, found, np.where(doubt < _DOUBT, doubt, np.inf), field, _EXACT_PIXELS)
     mask = generalised_mask(found[..., 0], limit)
     flat_soft, flat_best = soft.reshape(-1, 3), found[..., 1:].reshape(-1, 3)
-    kind = np.full(mask.shape, -1, dtype=np.int32)
+    kind = np.zeros(mask.shape, dtype=np.int32)
     cause, _mixed = causes(flat_soft[mask.ravel()], flat_best[mask.ravel()])
-    kind[mask] = cause.astype(np.int32) * 64 + sector(soft[mask]) + 1
+    kind[mask] = cause.astype(np.int32) * 64 + sector(soft[mask]) + 2
     labels = _labels(mask, kind)
     if coarse > 1:
         labels = labels.repeat(2, axis=0).repeat(2, axis=1)[: lab.shape[0], : lab.shape[1]]
@@ -137,38 +138,56 @@ def find_areas(
 def _describe(
     lab: np.ndarray, beyond: Beyond, labels: np.ndarray, limit: float, modelling: Modelling, scale: float
 ) -> list[Area]:
-    small = _shrunk(labels, modelling.weight.shape)
-    kept, contrasts = modelling.by_label(small, int(labels.max()) + 1)
+    boxes = ndimage.find_objects(labels)
+    kept, contrasts = modelling.by_label(_shrunk(labels, modelling.weight.shape), len(boxes) + 1)
     outside = contrasts[0] or 1.0
-    h, w = labels.shape
+    inside, count = _members(labels, beyond.mask, len(boxes))
+    all_colours, all_best = lab.reshape(-1, 3), beyond.printable.reshape(-1, 3)
+    all_delta, all_cause, all_mixed = beyond.delta.ravel(), beyond.cause.ravel(), beyond.mixed.ravel()
     areas = []
-    for i, piece in enumerate(ndimage.find_objects(labels), start=1):
-        assert piece is not None
-        inside = (labels[piece] == i) & beyond.mask[piece]
-        here = inside if inside.any() else labels[piece] == i
-        delta, colours, best = beyond.delta[piece][here], lab[piece][here], beyond.printable[piece][here]
-        index, mixed = causes(colours, best)
+    for i, (box, members) in enumerate(zip(boxes, inside, strict=True), start=1):
+        colours, delta = all_colours[members], all_delta[members]
+        if count[i]:
+            cause, mixed = all_cause[members], all_mixed[members]
+        else:  # nothing of it is beyond before smoothing
+            cause, mixed = causes(colours, all_best[members])
+        p50, p99 = np.percentile(delta, [50, 99])
         contrast = contrasts[i]
         areas.append(
             Area(
-                float(np.count_nonzero(inside) / labels.size * 100 * scale),
-                CAUSES[int(np.bincount(index, minlength=3).argmax())],
+                float(count[i] / labels.size * 100 * scale),
+                CAUSES[int(np.bincount(cause, minlength=3).argmax())],
                 bool(mixed.mean() > 0.5),
                 bool(np.mean(np.abs(delta - limit) < _EDGE) > 0.5),
                 hue_name(np.median(colours, axis=0)),
-                float(np.median(delta)),
-                float(np.percentile(delta, 99)),
+                float(p50),
+                float(p99),
                 kept[i],
                 None if contrast is None else min(1.0, contrast / outside),
-                (
-                    piece[1].start / w,
-                    piece[0].start / h,
-                    (piece[1].stop - piece[1].start) / w,
-                    (piece[0].stop - piece[0].start) / h,
-                ),
+                _fractions(box, labels.shape),
             )
         )
     return areas
+
+
+def _members(labels: np.ndarray, mask: np.ndarray, most: int) -> tuple[list[np.ndarray], np.ndarray]:
+    """Places (into the flat image) of the beyond pixels of each area from 1, and their counts (most + 1,).
+
+    An area without any has all its pixels.
+    """
+    flat = labels.ravel()
+    places = np.flatnonzero((flat > 0) & mask.ravel())
+    names = flat[places]
+    count = np.bincount(names, minlength=most + 1)
+    places = places[np.argsort(names.astype(np.uint16), kind="stable")]
+    pieces = np.split(places, np.cumsum(count[1:-1])) if most else []
+    return [p if len(p) else np.flatnonzero(flat == i) for i, p in enumerate(pieces, start=1)], count
+
+
+def _fractions(box: tuple[slice, ...], shape: tuple[int, ...]) -> tuple[float, float, float, float]:
+    """x, y, width, height of a box as fractions of the image."""
+    (rows, columns), (h, w) = box, shape
+    return columns.start / w, rows.start / h, (columns.stop - columns.start) / w, (rows.stop - rows.start) / h
 
 
 def _shrunk(labels: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:

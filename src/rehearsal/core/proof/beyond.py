@@ -6,8 +6,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
+from numba import njit
 
-from rehearsal.core.colour.difference import delta_e_2000, difference_split
+from rehearsal.core.colour.difference import ciede_split, delta_e_2000
+from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.papers.model import PaperModel
 from rehearsal.core.proof.field import DeltaField
 
@@ -17,23 +19,39 @@ _BAND = 0.7
 _EXACT_PIXELS = 6000
 
 
-def causes(lab: np.ndarray, printable: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+@njit(cache=True, nogil=True)
+def _cause_rows(lab, printable, delta, limit, cause, mixed):  # type: ignore[no-untyped-def]
+    for i in range(lab.shape[0]):
+        if delta[i] <= limit:
+            cause[i], mixed[i] = -1, False
+            continue
+        L1, a1, b1 = np.float64(lab[i, 0]), np.float64(lab[i, 1]), np.float64(lab[i, 2])
+        L2, a2, b2 = np.float64(printable[i, 0]), np.float64(printable[i, 1]), np.float64(printable[i, 2])
+        light, colour = ciede_split(L1, a1, b1, L2, a2, b2)
+        cause[i] = 2 if light < colour else 0 if L2 >= L1 else 1
+        mixed[i] = abs(light - colour) < 0.3 * (light + colour)
+
+
+def causes(
+    lab: np.ndarray, printable: np.ndarray, delta: np.ndarray | None = None, limit: float = LIMIT
+) -> tuple[np.ndarray, np.ndarray]:
     """Why colours are beyond.
 
     Args:
         lab: M (m, 3).
         printable: P* (m, 3).
+        delta: δ (m,); colours up to the limit have no cause then.
 
     Returns:
-        index into CAUSES (m,) int8, and True (m,) where lightness and colour weigh about the same
+        index into CAUSES (m,) int8, -1 for none, and True (m,) where lightness and colour weigh about the same
         (both are named then: "dark and saturated").
     """
-    split = difference_split(lab, printable)
-    light, colour = split[:, 0], split[:, 1]
-    by_light = light >= colour
-    darker = printable[:, 0] >= lab[:, 0]
-    index = np.where(by_light, np.where(darker, 0, 1), 2).astype(np.int8)
-    return index, np.abs(light - colour) < 0.3 * (light + colour)
+    if delta is None:
+        delta, limit = np.ones(len(lab), dtype=np.float32), 0.0
+    lab, printable, delta = (np.ascontiguousarray(v) for v in (lab, printable, delta))
+    index, mixed = np.empty(len(lab), dtype=np.int8), np.empty(len(lab), dtype=bool)
+    in_two_halves(len(lab), lambda s: _cause_rows(lab[s], printable[s], delta[s], limit, index[s], mixed[s]))
+    return index, mixed
 
 
 @dataclass(frozen=True)
@@ -45,6 +63,7 @@ class Beyond:
         printable: P* (h, w, 3).
         mask: δ > limit (h, w).
         cause: index into CAUSES (h, w) int8, -1 where not beyond.
+        mixed: where lightness and colour weigh about the same (h, w).
         share: corrected share in per cent.
         by_cause: corrected shares in per cent, in the order of CAUSES; they add up to ``share``.
     """
@@ -53,6 +72,7 @@ class Beyond:
     printable: np.ndarray
     mask: np.ndarray
     cause: np.ndarray
+    mixed: np.ndarray
     share: float
     by_cause: tuple[float, float, float]
 
@@ -70,14 +90,14 @@ def find_beyond(lab: np.ndarray, field: DeltaField, limit: float = LIMIT, seed: 
     """
     flat = lab.reshape(-1, 3)
     found = field.look_up(flat)
-    delta, printable = found[:, 0], found[:, 1:]
+    delta, printable = np.ascontiguousarray(found[:, 0]), np.ascontiguousarray(found[:, 1:])
     mask = delta > limit
-    cause = np.full(len(flat), -1, dtype=np.int8)
-    cause[mask] = causes(flat[mask], printable[mask])[0]
+    cause, mixed = causes(flat, printable, delta, limit)
     by_cause = _corrected(flat, delta, cause, field, limit, seed)
     shape = lab.shape[:2]
     return Beyond(
         delta.reshape(shape), printable.reshape(lab.shape), mask.reshape(shape), cause.reshape(shape),
+        mixed.reshape(shape),
         float(by_cause.sum()), (float(by_cause[0]), float(by_cause[1]), float(by_cause[2])),
     )  # fmt: skip
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from rehearsal.core.colour.difference import delta_e_2000
+from rehearsal.core.colour.pool import side_by_side
 from rehearsal.core.icc import Profile
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.reduce import fit_within, reduce_to
@@ -17,15 +18,17 @@ from rehearsal.core.proof.advice import (
     Advice,
     CandidateFigures,
     Compensation,
+    Rehearsed,
     advise,
     candidate_figures,
     compensation_effect,
+    strong_parts,
 )
 from rehearsal.core.proof.areas import Area, _shrunk, find_areas
 from rehearsal.core.proof.beyond import LIMIT, Beyond, colder_than_paper, exact_shares, find_beyond, full_share
 from rehearsal.core.proof.chain import PrintChain, Rendering, effective
-from rehearsal.core.proof.field import delta_field
-from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows, Modelling
+from rehearsal.core.proof.field import DeltaField, delta_field
+from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
 from rehearsal.core.proof.printmap import print_image
 
 Progress = Callable[[float, str], None]
@@ -125,49 +128,87 @@ class _Small:
         self.tuned = self.pixels if request.tuned is None else reduce_to(request.tuned, space, *size)
         self.lab = space.to_lab(self.pixels)
         self.windows = MasterWindows(self.lab)
+        self.strong = strong_parts(self.lab)
+        self._made: dict[Rendering, Rehearsed] = {}
 
-        self._made: dict[Rendering, tuple[np.ndarray, Modelling]] = {}
-
-    def printed(self, chain: PrintChain) -> tuple[np.ndarray, Modelling]:
-        """The print and how it keeps the master's modelling; each rendering is made once."""
+    def printed(self, chain: PrintChain) -> Rehearsed:
+        """The print and what it changes; each rendering is made once."""
         if chain.rendering not in self._made:
             lab = print_image(chain, self.tuned)
-            self._made[chain.rendering] = lab, self.windows.against(lab)
+            raw, fitted = delta_e_2000(self.lab, lab), delta_e_2000(chain.fitted_master(self.lab), lab)
+            self._made[chain.rendering] = Rehearsed(chain.rendering, lab, self.windows.against(lab), raw, fitted)
         return self._made[chain.rendering]
 
 
 def judge(request: JudgeRequest, progress: Progress = _silent) -> Judgement:
     """Compute every figure; progress is told the share done (0 to 1) and may raise to stop."""
-    space, model = master_space(request.master), paper_model(request.paper)
-    field = delta_field(request.paper)
-    tuned = request.pixels if request.tuned is None else request.tuned
-    progress(0.02, "reading colours")
-    lab = space.to_lab(request.pixels)
-    wanted = lab if request.tuned is None else space.to_lab(tuned)
-    progress(0.1, "what lies beyond the paper")
-    beyond = find_beyond(wanted, field, request.limit)
+    progress(0.02, "what lies beyond the paper")
     chain = PrintChain(request.master, request.paper, request.rendering)
-    progress(0.3, "what the print changes")
-    printed = print_image(chain, tuned)
-    change = delta_e_2000(lab, printed)
-    fitted = delta_e_2000(chain.fitted_master(lab), printed)
-    progress(0.5, "modelling")
-    small = _Small(request)
-    modelling = small.printed(chain)[1]
-    progress(0.6, "areas")
-    areas, specks, labels = find_areas(wanted, beyond, field, request.limit, modelling)
-    progress(0.75, "rendering intents")
-    figures, advice = _compare(request, small, _shrunk(labels, modelling.weight.shape) > 0)
-    progress(0.9, "the screen")
-    screen = _beyond_screen(request, lab, printed)
-    full = None if request.full is None else full_share(request.full, space.to_lab, field, request.limit)
+    field = delta_field(request.paper)
+    colours, small = side_by_side([lambda: _Colours(request, field), lambda: _ready(request)])
+    modelling = small.printed(chain).modelling
+    progress(0.4, "areas and what the print changes")
+    thin = _thinned(request)
+    (areas, specks, labels), change = side_by_side([
+        lambda: find_areas(colours.wanted, colours.beyond, field, request.limit, modelling),
+        lambda: _Change(thin, chain, field.model.white),
+    ])  # fmt: skip
+    progress(0.7, "rendering intents")
+    (figures, advice), compensation = side_by_side([
+        lambda: _compare(request, small, _shrunk(labels, modelling.weight.shape) > 0), lambda: _compensation(request, small),
+    ])  # fmt: skip
+    progress(0.9, "the whole picture")
+    to_lab = master_space(request.master).to_lab
+    full = None if request.full is None else full_share(request.full, to_lab, field, request.limit)
     depths = small.lab[..., 0] < 20
     return Judgement(
-        chain.rendering, request.limit, beyond, full, colder_than_paper(wanted, model.white), *screen,
-        Spread.of(change), Spread.of(fitted), tuple(areas), specks, labels, modelling.flat_share(),
-        modelling.flat_share(depths), tuple(figures), advice, float((lab[..., 0] < 20).mean() * 100), modelling.mean(),
-        _compensation(request, small),
+        chain.rendering, request.limit, colours.beyond, full, change.colder, change.screen_print, change.screen_master,
+        change.raw, change.fitted, tuple(areas), specks, labels, modelling.flat_share(), modelling.flat_share(depths),
+        tuple(figures), advice, float((colours.lab[..., 0] < 20).mean() * 100), modelling.mean(), compensation,
     )  # fmt: skip
+
+
+class _Colours:
+    """M of the judging image (h, w, 3) before and after tuning, and what of it lies beyond."""
+
+    def __init__(self, request: JudgeRequest, field: DeltaField) -> None:
+        to_lab = master_space(request.master).to_lab
+        self.lab = to_lab(request.pixels)
+        self.wanted = self.lab if request.tuned is None else to_lab(request.tuned)
+        self.beyond = find_beyond(self.wanted, field, request.limit)
+
+
+class _Change:
+    """What the print changes of the thinned picture, and the shares of print and master beyond the screen, per cent."""
+
+    def __init__(self, thin: JudgeRequest, chain: PrintChain, white: np.ndarray) -> None:
+        to_lab = master_space(thin.master).to_lab
+        tuned = thin.pixels if thin.tuned is None else thin.tuned
+        lab, printed = to_lab(thin.pixels), print_image(chain, tuned)
+        self.raw = Spread.of(delta_e_2000(lab, printed))
+        self.fitted = Spread.of(delta_e_2000(chain.fitted_master(lab), printed))
+        self.colder = colder_than_paper(lab if thin.tuned is None else to_lab(tuned), white)
+        field = None if thin.screen is None else delta_field(thin.screen)
+        self.screen_print, self.screen_master = (
+            None if field is None else find_beyond(each, field, thin.limit).share for each in (printed, lab)
+        )
+
+
+def _thinned(request: JudgeRequest) -> JudgeRequest:
+    """Every second row and column above half a megapixel: means, percentiles and shares stay within 0.05 (tested)."""
+    if request.pixels.shape[0] * request.pixels.shape[1] <= _MANY:
+        return request
+    pixels, tuned = (None if v is None else np.ascontiguousarray(v[::2, ::2]) for v in (request.pixels, request.tuned))
+    assert pixels is not None
+    return replace(request, pixels=pixels, tuned=tuned)
+
+
+def _ready(request: JudgeRequest) -> _Small:
+    """The small image with the prints of all candidates made."""
+    small = _Small(request)
+    for rendering in _candidate_list(request):
+        small.printed(PrintChain(request.master, request.paper, rendering))
+    return small
 
 
 def more_candidates(request: JudgeRequest, labels: np.ndarray, renderings: list[Rendering]) -> list[CandidateFigures]:
@@ -177,9 +218,7 @@ def more_candidates(request: JudgeRequest, labels: np.ndarray, renderings: list[
     made = []
     for rendering in renderings:
         chain = PrintChain(request.master, request.paper, effective(rendering, request.paper))
-        printed, modelling = small.printed(chain)
-        fitted = chain.fitted_master(small.lab)
-        made.append(candidate_figures(model, chain.rendering, small.lab, fitted, printed, modelling, areas))
+        made.append(candidate_figures(model, small.printed(chain), small.lab, areas, small.strong))
     return made
 
 
@@ -226,23 +265,9 @@ def _compare(request: JudgeRequest, small: _Small, areas: np.ndarray) -> tuple[l
     model = paper_model(request.paper)
     figures, prints = [], []
     for rendering in _candidate_list(request):
-        chain = PrintChain(request.master, request.paper, rendering)
-        printed, modelling = small.printed(chain)
-        fitted = chain.fitted_master(small.lab)
-        figures.append(candidate_figures(model, rendering, small.lab, fitted, printed, modelling, areas))
-        prints.append(printed)
+        made = small.printed(PrintChain(request.master, request.paper, rendering))
+        figures.append(replace(candidate_figures(model, made, small.lab, areas, small.strong), rendering=rendering))
+        prints.append(made.printed)
     # what was only asked for (saturation, absolute) is shown beside the candidates, never advised
     at = [i for i, f in enumerate(figures) if f.rendering in (*CANDIDATES, request.default)]
     return figures, advise([figures[i] for i in at], [prints[i] for i in at], request.default, request.prescribed)
-
-
-def _beyond_screen(request: JudgeRequest, lab: np.ndarray, printed: np.ndarray) -> tuple[float | None, float | None]:
-    if request.screen is None:
-        return None, None
-    field = delta_field(request.screen)
-    if lab.shape[0] * lab.shape[1] > _MANY:  # every second row and column: within 0.05 points on all demo pictures
-        lab, printed = np.ascontiguousarray(lab[::2, ::2]), np.ascontiguousarray(printed[::2, ::2])
-    return (
-        find_beyond(printed, field, request.limit).share,
-        find_beyond(lab, field, request.limit).share,
-    )
