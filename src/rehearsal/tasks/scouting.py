@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import functools
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
+from rehearsal.core.colour.pool import side_by_side
 from rehearsal.core.icc import Profile
 from rehearsal.core.papers.comparing import ProfilePair, compare_profiles
 from rehearsal.core.papers.model import paper_model
@@ -103,16 +106,24 @@ def scout(
     shown: Callable[[int, np.ndarray, np.ndarray], None], told: Callable[[int, PaperCost], None], progress: Progress,
     limit: float = LIMIT,
 ) -> None:  # fmt: skip
-    """Pictures of all papers first, then their figures, each told as it comes (from the working thread)."""
+    """Pictures of all papers first, then their figures, two papers at a time; told as they come (from the working thread)."""
     block = picture.tuned(thumbnail_block(picture.pyramid, picture.crop, long_side))
     scale = common_scale([p.profile for p in papers], screen, view, light)
-    for i, choice in enumerate(papers):
+    progress(0.0, "proofs of all papers")
+    for i, made in _two_by_two(papers, lambda p: wall_picture(block, picture.master, p, screen, view, light, scale)):
         progress(0.3 * i / len(papers), "proofs of all papers")
-        shown(i, *wall_picture(block, picture.master, choice, screen, view, light, scale))
-    sample = scout_sample(picture)
-    for i, choice in enumerate(papers):
+        shown(i, *made)
+    sample, on_paper = scout_sample(picture), view not in ("fitted", "true-black")
+    for i, cost in _two_by_two(papers, lambda p: paper_cost(sample, p.profile, p.rendering, limit, on_paper)):
         progress(0.35 + 0.65 * i / len(papers), "what each paper costs")
-        told(i, paper_cost(sample, choice.profile, choice.rendering, limit, view not in ("fitted", "true-black")))
+        told(i, cost)
+
+
+def _two_by_two(papers: list[PaperChoice], work: Callable[[PaperChoice], Any]) -> Iterator[tuple[int, Any]]:
+    """Results of work on each paper, with its place; two papers are worked on at a time."""
+    for first in range(0, len(papers), 2):
+        made = side_by_side([functools.partial(work, paper) for paper in papers[first : first + 2]])
+        yield from enumerate(made, start=first)
 
 
 def compare_two(

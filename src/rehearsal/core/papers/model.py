@@ -17,7 +17,8 @@ from rehearsal.core.papers.nearest import nearest
 from rehearsal.core.papers.solid import Solid, build_solid
 
 _NODES = {3: 65, 4: 19}
-_SOLID_NODES = {3: 33, 4: 19}
+#: The solid needs every second node of three channels.
+_SOLID_STEP = {3: 2, 4: 1}
 
 
 def _grid(channels: int, n: int) -> np.ndarray:
@@ -121,7 +122,9 @@ class PaperModel:
     def solid(self) -> Solid:
         """Gamut solid, media-relative, step 1."""
         with self._lock:
-            table = self.to_lab.apply(_grid(self.channels, _SOLID_NODES[self.channels]))
+            every = (slice(None, None, _SOLID_STEP[self.channels]),) * self.channels
+            n = _NODES[self.channels]
+            table = self.table.reshape(*(n,) * self.channels, 3)[every].reshape(-1, 3)
             return build_solid(table, self.channels, self.ink_limit, step=1.0)
 
     def nearest(self, lab: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
