@@ -22,7 +22,7 @@ from rehearsal.tasks.desk_work import LoadedPicture
 from rehearsal.tasks.scouting import OpenPicture
 from rehearsal.workbook.store import Workbook
 
-_FIRST_PIXELS = 6000
+_FIRST_PIXELS = 4000
 
 
 @dataclass(frozen=True)

@@ -16,6 +16,7 @@ from rehearsal.desk.jobs import Progress
 from rehearsal.desk.roads import Roads
 from rehearsal.tasks.desk_work import (
     LoadedPicture,
+    Opened,
     condition_from,
     judge_take,
     load_master,
@@ -46,6 +47,8 @@ class DeskModel(Roads):
         self.judgement: Judgement | None = None
         self.judged_for: Take | None = None
         self.file_state = "there"
+        #: A picture that was read while its file was taken into the workbook.
+        self._ahead: Picture | None = None
         self._undo: dict[int, list[Take]] = {}
         self._redo: dict[int, list[Take]] = {}
         self._judge_later = self._timer(_JUDGE_MS, self.judge)
@@ -86,17 +89,18 @@ class DeskModel(Roads):
         count = len(self.conditions) - before
         self.said.emit(f"{count} new on the shelf from {path.name}; please check the fields read out of the names.")
 
-    def _on_opened(self, found: tuple[list[Master], list[RehearsalError]]) -> None:
-        made, errors = found
+    def _on_opened(self, found: Opened) -> None:
         known = {m.digest: m for m in self.masters}
         kept = [
             self.workbook.put(replace(known[m.digest], path=m.path, modified=m.modified) if m.digest in known else m)
-            for m in made
+            for m in found.masters
         ]
         if kept:
+            self._ahead = found.last
             self.open_master(kept[-1])
+            self._ahead = None
         self.lists_changed.emit()
-        for error in errors:
+        for error in found.errors:
             self._on_failed("open", error)
 
     def open_master(self, master: Master) -> None:
@@ -148,12 +152,13 @@ class DeskModel(Roads):
         if master is None:
             return
         self.loaded, self.road, self.painter, self.arrival = None, None, None, None
+        ahead = self._ahead if self._ahead is not None and self._ahead.info.path == master.path else None
         self.picture_changed.emit()
         condition = self.condition
         folders = [Path(master.path).parent, Path(master.path).parent.parent]
 
         def work(progress: Progress) -> tuple[Master, str, LoadedPicture]:
-            return load_master(master, folders, progress, progress.tell)
+            return load_master(master, folders, progress, progress.tell, ahead)
 
         def read(picture: Picture) -> None:
             if condition is not None:

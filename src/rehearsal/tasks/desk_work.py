@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from rehearsal.core.colour.lab import lab_to_xyz
+from rehearsal.core.colour.pool import side_by_side
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
@@ -37,9 +38,14 @@ class LoadedPicture:
 
 
 def load_master(
-    master: Master, folders: list[Path], progress: Progress, early: Callable[[Picture], None] | None = None
-) -> tuple[Master, str, LoadedPicture]:
-    """Read a master, looking for it again when it was moved; ``early`` gets the pixels before the reductions are made.
+    master: Master, folders: list[Path], progress: Progress, early: Callable[[Picture], None] | None = None,
+    ahead: Picture | None = None,
+) -> tuple[Master, str, LoadedPicture]:  # fmt: skip
+    """Read a master, looking for it again when it was moved.
+
+    Args:
+        early: gets the pixels before the reductions are made.
+        ahead: the picture, when it was read this moment.
 
     Returns:
         the master (with its new place), ``there`` or ``changed``, and the picture.
@@ -50,7 +56,7 @@ def load_master(
         again = find_again(master, folders)
         if again is not None:
             master, found = again, "there"
-    picture = read_picture(master.path)
+    picture = ahead or read_picture(master.path)
     if picture.info.assumed and master.assumed:
         picture = assume_profile(picture, working_space(master.assumed))
     if early is not None:
@@ -60,8 +66,22 @@ def load_master(
     return master, found, LoadedPicture(picture, Pyramid(pixels, space))
 
 
-def new_masters(paths: list[Path], progress: Progress) -> tuple[list[Master], list[RehearsalError]]:
-    """Masters of the files that can be pictures (their headers are read, their bytes hashed), and what was wrong with others."""
+@dataclass(frozen=True)
+class Opened:
+    """Masters of files, what was wrong with others, and the last picture, read already when it could be."""
+
+    masters: list[Master]
+    errors: list[RehearsalError]
+    last: Picture | None
+
+
+def new_masters(paths: list[Path], progress: Progress) -> Opened:
+    """Masters of the files that can be pictures (their headers are read, their bytes hashed); the last one is read meanwhile."""
+    (made, errors), last = side_by_side([lambda: _hashed(paths, progress), lambda: _readable(paths[-1])])
+    return Opened(made, errors, last)
+
+
+def _hashed(paths: list[Path], progress: Progress) -> tuple[list[Master], list[RehearsalError]]:
     made: list[Master] = []
     errors: list[RehearsalError] = []
     for i, path in enumerate(paths):
@@ -72,6 +92,13 @@ def new_masters(paths: list[Path], progress: Progress) -> tuple[list[Master], li
         except RehearsalError as error:
             errors.append(error)
     return made, errors
+
+
+def _readable(path: Path) -> Picture | None:
+    try:
+        return read_picture(path.resolve())
+    except RehearsalError:
+        return None  # whoever opens it gets the reason
 
 
 def judge_take(
