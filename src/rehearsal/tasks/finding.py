@@ -8,9 +8,10 @@ import shutil
 import struct
 import zipfile
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 
+from rehearsal.core.colour.pool import side_by_side
 from rehearsal.core.errors import ProfileError, RehearsalError
 from rehearsal.core.icc.tags import Header, decode_text, parse_header, parse_tags
 from rehearsal.core.papers.names import NameGuess, decode_name
@@ -77,8 +78,12 @@ def profile_files(folders: Iterable[Path]) -> list[Path]:
     return list(dict.fromkeys(made))
 
 
-def look_at(path: Path) -> FoundProfile:
-    """Read one file's header, tags and name; what cannot be used comes back with the reason."""
+def look_at(path: Path, sheets: list[Path] | None = None) -> FoundProfile:
+    """Read one file's header, tags and name; what cannot be used comes back with the reason.
+
+    Args:
+        sheets: documents in its folder, when they are known already.
+    """
     try:
         if path.stat().st_size > _MOST_BYTES:
             raise ProfileError("it is far too large for a profile", path)
@@ -95,8 +100,9 @@ def look_at(path: Path) -> FoundProfile:
     digest = hashlib.sha256(data[: header.size]).hexdigest()  # what follows the profile's own size is not part of it
     name = decode_text(tags.get("desc", b"")) or path.stem
     guess = decode_name(name, path.stem, _maker_model(tags))
+    sheet = _sheet_beside(path, sheets_in(path.parent) if sheets is None else sheets)
     return FoundProfile(
-        str(path), digest, name, header.colour_space.strip(), header.version, guess, _unfit(header, tags), _sheet_beside(path),
+        str(path), digest, name, header.colour_space.strip(), header.version, guess, _unfit(header, tags), sheet,
     )  # fmt: skip
 
 
@@ -120,12 +126,16 @@ def _unfit(header: Header, tags: dict[str, bytes]) -> str:
     return ""
 
 
-def _sheet_beside(path: Path) -> str:
-    """An instruction sheet in the same folder, when it is the only profile-like folder of that kind."""
+def sheets_in(folder: Path) -> list[Path]:
+    """Documents in a folder that can be instruction sheets."""
     try:
-        near = [p for p in path.parent.iterdir() if p.suffix.lower() in SHEET_ENDINGS and p.is_file()]
+        return [p for p in folder.iterdir() if p.suffix.lower() in SHEET_ENDINGS and p.is_file()]
     except OSError:
-        return ""
+        return []
+
+
+def _sheet_beside(path: Path, near: list[Path]) -> str:
+    """The instruction sheet of a profile among the documents of its folder: by name, else the only one there is."""
     same = [p for p in near if p.stem.lower() in path.stem.lower() or path.stem.lower() in p.stem.lower()]
     told = [
         p for p in near if any(word in p.stem.lower() for word in ("instruction", "read", "guide", "settings", "how"))
@@ -143,12 +153,22 @@ def find_profiles(
         known: earlier findings by path with size and time (``path|size|time``); unchanged files are not read again.
     """
     files = profile_files(folders)
+    sheets = {folder: sheets_in(folder) for folder in dict.fromkeys(path.parent for path in files)}
+    kept = {} if known is None else known
+
+    def look(every_second: list[Path]) -> list[FoundProfile]:
+        looked = []
+        for i, path in enumerate(every_second):
+            if progress is not None and i % 10 == 0:
+                progress(i / len(every_second), f"{2 * i} of {len(files)} profiles")
+            looked.append(_remembered(path, kept, sheets[path.parent]))
+        return looked
+
+    halves = side_by_side([lambda: look(files[::2]), lambda: look(files[1::2])])
     made: list[FoundProfile] = []
     seen: dict[str, str] = {}
-    for i, path in enumerate(files):
-        if progress is not None and i % 20 == 0:
-            progress(i / max(len(files), 1), f"{i} of {len(files)} profiles")
-        found = _remembered(path, known)
+    for i in range(len(files)):
+        found = halves[i % 2][i // 2]
         if not found.reason and found.digest in seen:
             found = _copy(found, f"the same profile as {Path(seen[found.digest]).name}")
         elif not found.reason:
@@ -158,21 +178,18 @@ def find_profiles(
 
 
 def _copy(found: FoundProfile, reason: str) -> FoundProfile:
-    from dataclasses import replace
-
     return replace(found, reason=f"duplicate: {reason}")
 
 
-def _remembered(path: Path, known: dict[str, FoundProfile] | None) -> FoundProfile:
-    if known is None:
-        return look_at(path)
+def _remembered(path: Path, known: dict[str, FoundProfile], sheets: list[Path]) -> FoundProfile:
+    """What was found out about a file, looked at again when its size or time is another."""
     try:
         stat = path.stat()
-        key = f"{path}|{stat.st_size}|{stat.st_mtime_ns}"
     except OSError:
-        return look_at(path)
+        return look_at(path, sheets)
+    key = f"{path}|{stat.st_size}|{stat.st_mtime_ns}"
     if key not in known:
-        known[key] = look_at(path)
+        known[key] = look_at(path, sheets)
     return known[key]
 
 
