@@ -49,6 +49,7 @@ class DeskModel(Roads):
         self.file_state = "there"
         #: A picture that was read while its file was taken into the workbook.
         self._ahead: Picture | None = None
+        self.removed_take: Take | None = None
         self._undo: dict[int, list[Take]] = {}
         self._redo: dict[int, list[Take]] = {}
         self._judge_later = self._timer(_JUDGE_MS, self.judge)
@@ -199,8 +200,9 @@ class DeskModel(Roads):
             self._load()
 
     def remove_take(self, take: Take) -> None:
-        """Forget a take; the master stays."""
+        """Take a take off the rack; the master stays, and the take can be put back."""
         self.workbook.remove(take)
+        self.removed_take = take
         if self.take is not None and self.take.id == take.id:
             rest = self.takes_of(take.master)
             master = self.workbook.get(Master, take.master)
@@ -209,6 +211,13 @@ class DeskModel(Roads):
             elif master is not None:
                 self.open_master(master)
         self.lists_changed.emit()
+
+    def restore_take(self) -> None:
+        """Put the take that was removed last back on the rack, and open it."""
+        take, self.removed_take = self.removed_take, None
+        if take is not None and self.workbook.get(Master, take.master) is not None:
+            self.open_take(self.workbook.put_back(take))
+            self.lists_changed.emit()
 
     def duplicate_take(self) -> None:
         """A new take that starts as the open one."""
@@ -303,15 +312,17 @@ class DeskModel(Roads):
         take, loaded, condition = self.take, self.loaded, self.condition
         setup = self.setup()
         if take is None or loaded is None or condition is None or setup is None:
+            self.measure_conditions()
             return
 
         def answer(result: Judgement) -> None:
             self.judgement, self.judged_for = result, take
             self.judgement_changed.emit()
             self._bake_ahead()
+            self.measure_conditions()
 
         self._judge_later.stop()
-        if self.first is None and self.judgement is None:
+        if self.first is None and self.judgement is None and "first" not in self.jobs.running:
             self.ask_first()
         self.jobs.run("judge", lambda p: judge_take(take, condition, loaded, setup.paper, setup.screen, p), answer)
 
@@ -382,6 +393,8 @@ class DeskModel(Roads):
     def _on_failed(self, key: str, error: object) -> None:
         if key == "warm":  # the road will say what is wrong
             return
+        if key in ("load", "judge"):
+            self.measure_conditions()
         if isinstance(error, RehearsalError):
             text = error.sentence()
         elif isinstance(error, MemoryError):

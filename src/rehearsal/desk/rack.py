@@ -80,6 +80,8 @@ class Rack(QWidget):
         rows.addWidget(button("Open pictures…", self.open_dialog, "Ctrl+O"))
         rows.addWidget(button("New take from this one", self.model.duplicate_take, "Ctrl+T"))
         rows.addWidget(button("Remove this take", self._remove))
+        self._back = button("Put it back", self.model.restore_take)
+        rows.addWidget(self._back)
         rows.addWidget(button("Fold the rack", lambda: self.fold(True), "E"))
         return page
 
@@ -124,7 +126,10 @@ class Rack(QWidget):
     def refresh(self) -> None:
         """Follow the model."""
         masters = self.model.masters
-        count = 0
+        removed, count = self.model.removed_take, 0
+        self._back.setVisible(removed is not None)
+        if removed is not None:
+            self._back.setText(f"Put {removed.name} back")
         with QSignalBlocker(self._tree):
             self._tree.clear()
             for master in masters:

@@ -18,7 +18,7 @@ from rehearsal.core.screen.brightness import BrightnessAdvice, Trust, advise_bri
 from rehearsal.desk.jobs import Jobs
 from rehearsal.desk.library import Library
 from rehearsal.desk.monitor import desktop_profile
-from rehearsal.tasks.desk_work import condition_facts
+from rehearsal.tasks.desk_work import FACTS_FORMAT, condition_facts
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import (
     Accepted,
@@ -32,6 +32,8 @@ from rehearsal.workbook.values import (
     screen_from_json,
     to_json,
 )
+
+_FACTS = f"paper facts {FACTS_FORMAT}"
 
 
 class Shelf(QObject):
@@ -48,6 +50,7 @@ class Shelf(QObject):
         self.take: Take | None = None
         self.screen_key = ""
         self.last_removed: PrintCondition | None = None
+        self.last_reading: ScreenReading | None = None
         self.screen = screen_from_json(workbook.setting("screen") or {})
         self.library = Library(workbook, self.jobs, self)
         self.facts: dict[int, dict[str, Any]] = {}
@@ -118,7 +121,7 @@ class Shelf(QObject):
         seen = self.workbook.setting("screens seen") or []
         if key not in seen:
             self.workbook.set_setting("screens seen", [*seen, key])
-        self.screen_key = key
+        self.screen_key, self.last_reading = key, None
         if kept is not None:
             self.screen = screen_from_json(kept)
         elif not first:
@@ -134,8 +137,16 @@ class Shelf(QObject):
         self.set_screen(readings=(*self.screen.readings, reading))
 
     def forget_reading(self) -> None:
-        """Take the last check back."""
-        self.set_screen(readings=self.screen.readings[:-1])
+        """Take the last check out of the history; it can be brought back."""
+        if self.screen.readings:
+            self.last_reading = self.screen.readings[-1]
+            self.set_screen(readings=self.screen.readings[:-1])
+
+    def recall_reading(self) -> None:
+        """Bring the check back that was forgotten last."""
+        reading, self.last_reading = self.last_reading, None
+        if reading is not None:
+            self.keep_reading(reading)
 
     @property
     def screen_profile(self) -> Profile:
@@ -241,7 +252,7 @@ class Shelf(QObject):
     def restore_condition(self) -> None:
         """Put the condition that was taken off last back on the shelf, with all its fields."""
         if self.last_removed is not None:
-            self.workbook.put(self.last_removed)
+            self.workbook.put_back(self.last_removed)
             self.last_removed = None
             self.lists_changed.emit()
 
@@ -264,21 +275,26 @@ class Shelf(QObject):
         """Measured facts of the open take's condition when they are known."""
         return self.facts.get(self.take.condition) if self.take else None
 
-    def measure_conditions(self) -> None:
-        """Measure every condition that has not been measured yet, away from the interface."""
-        wanted = [c for c in self.conditions if c.id not in self.facts]
+    def measure_conditions(self, only: PrintCondition | None = None) -> None:
+        """Measure every condition (or one of them) that has not been measured yet, away from the interface."""
+        wanted = [c for c in ([only] if only else self.conditions) if c.id not in self.facts]
         if not wanted:
             return
+
+        kept = self.workbook.setting(_FACTS, {})
 
         def work(progress: Callable[[float, str], None]) -> dict[int, dict[str, Any]]:
             found = {}
             for i, condition in enumerate(wanted):
                 progress(i / len(wanted), f"measuring {condition.paper}")
-                found[condition.id] = condition_facts(condition)
+                found[condition.id] = condition_facts(condition, kept)
             return found
 
         def answer(found: dict[int, dict[str, Any]]) -> None:
             self.facts.update(found)
+            new = {f["digest"]: f for f in found.values() if "digest" in f and f["digest"] not in kept}
+            if new:
+                self.workbook.set_setting(_FACTS, {**kept, **new})
             self.lists_changed.emit()
 
         self.jobs.run("facts", work, answer)

@@ -70,7 +70,7 @@ def make_window(workbook: Workbook, files: list[str]) -> Window:
         model.open_files(files)
     elif model.masters:
         model.open_master(model.masters[0])
-    model.measure_conditions()
+    model.measure_conditions(only=model.condition)  # the others when the picture has been judged
     if not model.screen.profile_path:
         QTimer.singleShot(0, model.ask_desktop_for_profile)
     said = workbook.notice or model.reminder()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -130,15 +130,26 @@ def judge_request(
     )  # fmt: skip
 
 
-def condition_facts(condition: PrintCondition) -> dict[str, Any]:
-    """Measured facts of a condition's profile; ``error`` says why when there are none."""
+#: Changes when facts are measured in another way: what an earlier version kept is measured again then.
+FACTS_FORMAT = 1
+
+
+def condition_facts(condition: PrintCondition, kept: Mapping[str, dict[str, Any]] | None = None) -> dict[str, Any]:
+    """Measured facts of a condition's profile; ``error`` says why when there are none.
+
+    Args:
+        kept: facts measured earlier, by the digest of the profile's bytes.
+    """
     try:
         path = condition.profile_path
         profile = working_space(path[6:]) if path.startswith("space:") else open_profile(path)
+        if kept and profile.digest in kept:
+            return kept[profile.digest]
         found = measure(profile)
     except RehearsalError as error:
         return {"error": error.sentence(), "white_y": 0.88, "contrast": 0.0, "white": (95.0, 0.0, 0.0)}
     return {
+        "digest": profile.digest,
         "white": tuple(float(v) for v in found.media_white),
         "black": tuple(float(v) for v in found.black),
         "white_y": float(lab_to_xyz(found.media_white)[1]),

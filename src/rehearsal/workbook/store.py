@@ -127,6 +127,10 @@ class Workbook:
             self._db.execute(f"DELETE FROM {_TABLES[type(value)]} WHERE id = ?", (value.id,))
         self._read.pop(type(value), None)
 
+    def put_back(self, value: Kept) -> Kept:
+        """Keep a removed value again, under its own number unless that was given away meanwhile."""
+        return self.put(value if self.get(type(value), value.id) is None else with_id(value, 0))
+
     def all(self, kind: type[Kept]) -> list[Kept]:
         """All values of a kind, oldest first."""
         return list(self._all(kind).values())

@@ -129,7 +129,9 @@ class ScreenCheckBoard(Board):
         self._use = button("Use this white and contrast", self._use_values)
         self._forget = button("Forget the last reading", self.model.forget_reading)
         row.addWidget(self._use)
+        self._recall = button("Bring it back", self.model.recall_reading)
         row.addWidget(self._forget)
+        row.addWidget(self._recall)
         row.addStretch(1)
         side.addLayout(row)
         self.plots = (
@@ -240,6 +242,7 @@ class ScreenCheckBoard(Board):
         show_choice(self._white, screen.aim_white)
         for widget in (self._use, self._forget):
             widget.setEnabled(bool(screen.readings))
+        self._recall.setVisible(self.model.last_reading is not None)
         self.verdict.setText(self._verdict_text())
         when = [date.fromisoformat(r.when).toordinal() for r in screen.readings]
         ends = (screen.readings[0].when, screen.readings[-1].when) if screen.readings else ("", "")
