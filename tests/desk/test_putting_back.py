@@ -1,0 +1,163 @@
+"""What was removed can be put back; what was measured is kept; the picture comes before the shelf."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QPushButton, QWidget
+from tests.desk.conftest import press, wait_until_settled
+
+from rehearsal.core.tuning.values import Tuning
+from rehearsal.desk import shelf
+from rehearsal.desk.boards.screencheck import ScreenCheckBoard
+from rehearsal.desk.start import make_window
+from rehearsal.desk.window import Window
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import PrintCondition, ScreenReading, Take
+
+
+def _button(widget: QWidget, text: str) -> QPushButton:
+    return next(b for b in widget.findChildren(QPushButton) if b.text().startswith(text))
+
+
+def test_a_removed_take_is_put_back_as_it_was(window: Window, take: Callable[[], Take]) -> None:
+    window.rack.fold(False)
+    _button(window.rack, "New take").click()
+    wait_until_settled(window)
+    window.model.change(tuning=Tuning(lightness=4, warmth=-3), name="Lighter, cooler")
+    before = take()
+    assert not _button(window.rack, "Put").isVisibleTo(window.rack)
+    _button(window.rack, "Remove this take").click()
+    wait_until_settled(window)
+    assert before.id not in [t.id for t in window.model.workbook.all(Take)]
+    back = _button(window.rack, "Put Lighter, cooler back")
+    back.click()
+    wait_until_settled(window)
+    assert take() == before and not back.isVisibleTo(window.rack)
+    # the steps before the removal can still be taken back
+    window.model.undo()
+    assert take().tuning.is_neutral and take().id == before.id
+
+
+def test_a_number_given_away_meanwhile_is_not_taken_back(window: Window, take: Callable[[], Take]) -> None:
+    model = window.model
+    model.duplicate_take()
+    removed = take()
+    model.remove_take(removed)
+    model.duplicate_take()
+    new = take()
+    assert new.id == removed.id, "the workbook gives the number to the next take"
+    model.restore_take()
+    wait_until_settled(window)
+    assert take() == replace(removed, id=take().id) and take().id != new.id
+    assert model.workbook.get(Take, new.id) == new, "the take made meanwhile is still there"
+
+
+def test_a_paper_put_back_leaves_a_newer_one_alone(window: Window) -> None:
+    model = window.model
+    spare = model.workbook.put(PrintCondition(paper="Spare", profile_path="space:opRGB"))
+    assert "off the shelf" in model.remove_condition(spare)
+    newer = model.workbook.put(PrintCondition(paper="Newer", profile_path="space:P3"))
+    assert newer.id == spare.id
+    model.restore_condition()
+    papers = [c.paper for c in model.conditions]
+    assert papers.count("Spare") == papers.count("Newer") == 1
+    assert model.workbook.get(PrintCondition, newer.id) == newer
+    wait_until_settled(window)
+
+
+def test_a_forgotten_reading_is_brought_back(window: Window) -> None:
+    model = window.model
+    reading = ScreenReading("2026-11-01", 91.0, 0.09, 6400, 0.001, 0.7, 1.9, "good", "typed in")
+    model.keep_reading(reading)
+    press(window, Qt.Key.Key_F2)
+    board = window.boards.shown
+    assert isinstance(board, ScreenCheckBoard)
+    assert not _button(board, "Bring it back").isVisibleTo(board)
+    _button(board, "Forget the last reading").click()
+    assert reading not in model.screen.readings
+    _button(board, "Bring it back").click()
+    assert model.screen.readings[-1] == reading
+    assert not _button(board, "Bring it back").isVisibleTo(board)
+    wait_until_settled(window)
+
+
+def test_a_reading_is_never_brought_back_to_another_screen(window: Window) -> None:
+    model = window.model
+    model.forget_reading()
+    model.use_screen("another, unheard of")
+    model.recall_reading()
+    assert model.screen.readings == ()
+    model.recall_reading()
+    wait_until_settled(window)
+
+
+def test_nothing_to_forget(window: Window) -> None:
+    window.model.set_screen(readings=())
+    window.model.forget_reading()
+    window.model.recall_reading()
+    assert window.model.screen.readings == ()
+
+
+# ---- measuring the shelf
+
+
+def _measured(monkeypatch: pytest.MonkeyPatch) -> list[str]:
+    """Papers in the order they are asked about, and whether facts were at hand."""
+    asked: list[str] = []
+    real = shelf.condition_facts
+
+    def noted(condition: PrintCondition, kept: dict) -> dict:
+        found = real(condition, kept)
+        asked.append(f"{condition.paper} {condition.id}{' (kept)' if found.get('digest') in kept else ''}")
+        return found
+
+    monkeypatch.setattr(shelf, "condition_facts", noted)
+    return asked
+
+
+def _open(book: Workbook, qtbot) -> Window:  # type: ignore[no-untyped-def]
+    window = make_window(book, [])
+    window.show()
+    qtbot.waitExposed(window)
+    wait_until_settled(window)
+    return window
+
+
+def test_the_open_papers_facts_come_first_and_are_kept(
+    demo_book: Workbook,
+    tmp_path: Path,
+    qtbot,  # type: ignore[no-untyped-def]
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    asked = _measured(monkeypatch)
+    window = _open(demo_book, qtbot)
+    current = window.model.condition
+    assert current is not None and asked[0] == f"{current.paper} {current.id}"
+    assert len(asked) == len(window.model.conditions) == len(set(asked)) and not [a for a in asked if "kept" in a]
+    facts = dict(window.model.facts)
+    window.close()
+    # the program started again measures nothing a second time
+    asked.clear()
+    again = _open(Workbook(tmp_path / "book.sqlite"), qtbot)
+    assert len(asked) == len(again.model.conditions) and all(a.endswith("(kept)") for a in asked)
+    for number, found in facts.items():
+        assert again.model.facts[number]["contrast"] == found["contrast"]
+        assert tuple(again.model.facts[number]["white"]) == found["white"]
+    again.close()
+
+
+def test_papers_are_measured_although_the_picture_is_lost(
+    demo_book: Workbook,
+    tmp_path: Path,
+    qtbot,  # type: ignore[no-untyped-def]
+) -> None:
+    for path in (tmp_path / "pictures").iterdir():
+        path.unlink()
+    window = make_window(demo_book, [])
+    window.show()
+    qtbot.waitUntil(lambda: len(window.model.facts) == len(window.model.conditions), timeout=30_000)
+    assert window.model.judgement is None
+    window.close()
