@@ -5,10 +5,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import QRectF
+from scipy import ndimage
+from scipy.spatial import cKDTree
 
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
+from rehearsal.core.picture.file import read_picture
 from rehearsal.core.picture.pyramid import Pyramid
+from rehearsal.core.picture.reduce import reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.chain import Light, Rendering
@@ -16,6 +20,7 @@ from rehearsal.core.proof.field import delta_field
 from rehearsal.core.proof.screenroad import ScreenSetup
 from rehearsal.core.sheet.layout import Crop
 from rehearsal.core.tuning.values import Tuning
+from rehearsal.demo.make import demo_folder
 from rehearsal.desk.geometry import Zoom, panes, place
 from rehearsal.tasks.maps import LEVELS, beyond_map, isolines, moved_map, read_pixel, screen_map, smooth_field
 from rehearsal.tasks.thumbnails import intent_pictures
@@ -63,6 +68,20 @@ def test_the_line_stands_where_the_exact_road_says(dune: Profile) -> None:
         assert len(edge) and np.abs(edge - 119.5).max() < 8
     assert lines.cause is not None
     assert (lines.cause[20:100, 10:100] == 2).all() and (lines.cause[:, 140:] == -1).all()
+
+
+def test_every_point_of_a_line_is_within_a_screen_pixel_of_the_exact_road(dune: Profile) -> None:
+    # the demo's darkest picture as it fits a pane: a shallow field, full of colours near the limit
+    picture = read_picture(demo_folder() / "pictures" / "boiling_house.tif")
+    space = master_space(picture.profile)
+    pixels = reduce_to(picture.pixels, space, 360, 240)
+    fast = beyond_map(pixels, picture.profile, dune, Tuning()).lines[0][1]
+    soft = np.stack([ndimage.gaussian_filter(space.to_lab(pixels)[..., c], 1.0) for c in range(3)], axis=-1)
+    exact = delta_field(dune).exact(soft.reshape(-1, 3)).reshape(soft.shape[:2])
+    there = cKDTree(np.concatenate(isolines(smooth_field(exact), (1.5,), crumb=0)[0][1]))
+    here = np.concatenate(fast)
+    assert len(here) > 1000
+    assert there.query(here)[0].max() < 1.0
 
 
 def test_tuning_moves_the_lines(dune: Profile) -> None:

@@ -15,7 +15,7 @@ from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.beyond import LIMIT, causes, refine_near
 from rehearsal.core.proof.chain import PrintChain, Rendering
-from rehearsal.core.proof.field import delta_field
+from rehearsal.core.proof.field import DeltaField, delta_field
 from rehearsal.core.proof.line import LineReading, line_places, read_line
 from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.core.tuning.values import Tuning
@@ -25,7 +25,10 @@ LEVELS = {"beyond": (LIMIT, 4.0), "moved": (2.0, 5.0), "screen": (LIMIT,)}
 _SMOOTH_PX = 3.0
 _CRUMB = 48
 _LINE_BAND = 0.12
-_EXACT_PIXELS = 90_000
+_PASSES = 2
+#: A region that touches the picture's edge is closed along it, however far its field is from the limit there.
+_EDGE_BAND = 0.6
+_EXACT_PIXELS = 140_000
 
 
 @dataclass(frozen=True)
@@ -91,8 +94,7 @@ def beyond_map(block: np.ndarray, master: Profile, paper: Profile, tuning: Tunin
     found = delta_field(paper).look_up(soft)
     field = smooth_field(found[..., 0])
     if refined:
-        found = refine_near(soft, found, _around_lines(field), delta_field(paper), _EXACT_PIXELS)
-        field = smooth_field(found[..., 0])
+        found, field = _refined(soft, found, field, delta_field(paper))
     kind = np.full(field.shape, -1, dtype=np.int8)
     mask = field > LIMIT
     mask = _without_crumbs(mask)
@@ -100,12 +102,31 @@ def beyond_map(block: np.ndarray, master: Profile, paper: Profile, tuning: Tunin
     return MapLines("beyond", isolines(field, LEVELS["beyond"]), kind)
 
 
+def _refined(
+    soft: np.ndarray, found: np.ndarray, field: np.ndarray, lattice: DeltaField
+) -> tuple[np.ndarray, np.ndarray]:
+    """Exact answers around the lines, and around where they move to by that; answers (h, w, 4) and their smooth field."""
+    exact = np.zeros(field.shape, dtype=bool)
+    left = _EXACT_PIXELS
+    for _ in range(_PASSES):
+        where = np.where(exact, np.inf, _around_lines(field))
+        wanted = np.isfinite(where)
+        if not wanted.any() or left <= 0:
+            break
+        found = refine_near(soft, found, where, lattice, left)
+        field = smooth_field(found[..., 0])
+        left -= np.count_nonzero(wanted)
+        exact |= wanted
+    return found, field
+
+
 def _around_lines(field: np.ndarray) -> np.ndarray:
     """How near each pixel is to a line, in ΔE₀₀; infinite for pixels that no line depends on."""
-    made = np.full(field.shape, np.inf)
+    made, band = np.full(field.shape, np.inf), np.full(field.shape, _LINE_BAND)
+    band[:, [0, -1]], band[[0, -1]] = _EDGE_BAND, _EDGE_BAND
     for level in LEVELS["beyond"]:
         away = np.abs(field - level)
-        close = ndimage.maximum_filter(away < _LINE_BAND, size=int(4 * _SMOOTH_PX) + 1)
+        close = ndimage.maximum_filter(away < band, size=int(4 * _SMOOTH_PX) + 1)
         made = np.minimum(made, np.where(close, away, np.inf))
     return made
 
