@@ -74,7 +74,7 @@ def test_every_point_of_a_line_is_within_a_screen_pixel_of_the_exact_road(dune: 
     # the demo's darkest picture as it fits a pane: a shallow field, full of colours near the limit
     picture = read_picture(demo_folder() / "pictures" / "boiling_house.tif")
     space = master_space(picture.profile)
-    pixels = reduce_to(picture.pixels, space, 360, 240)
+    pixels = reduce_to(picture.pixels, space, 489, 326)
     fast = beyond_map(pixels, picture.profile, dune, Tuning()).lines[0][1]
     soft = np.stack([ndimage.gaussian_filter(space.to_lab(pixels)[..., c], 1.0) for c in range(3)], axis=-1)
     exact = delta_field(dune).exact(soft.reshape(-1, 3)).reshape(soft.shape[:2])

@@ -115,7 +115,7 @@ def _refined(
             break
         found = refine_near(soft, found, where, lattice, left)
         field = smooth_field(found[..., 0])
-        left -= np.count_nonzero(wanted)
+        left -= int(np.count_nonzero(wanted))
         exact |= wanted
     return found, field
 
