@@ -108,10 +108,11 @@ QSlider::add-page:vertical, QSlider::sub-page:vertical {{ background: {line}; wi
 QTableWidget, QListWidget, QTreeWidget {{ background: transparent; border: 1px solid transparent;
     alternate-background-color: {chrome}; outline: none; }}
 QTableWidget::item, QListWidget::item, QTreeWidget::item {{ padding: 2px 6px; border: none; }}
+QTableWidget::item {{ padding: 2px 3px; }}
 QTableWidget::item:selected, QListWidget::item:selected, QTreeWidget::item:selected {{
     background: {raised}; color: {text}; }}
 QHeaderView {{ background: transparent; border: none; }}
-QHeaderView::section {{ background: transparent; color: {quiet}; border: none; padding: 1px 6px;
+QHeaderView::section {{ background: transparent; color: {quiet}; border: none; padding: 1px 3px;
     font-size: {small}pt; text-align: left; }}
 QTableCornerButton::section {{ background: transparent; border: none; }}
 QScrollBar:vertical {{ background: transparent; width: 9px; }}

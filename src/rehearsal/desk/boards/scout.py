@@ -15,12 +15,14 @@ _LONG_SIDE = 300
 MOST_PAPERS = 12
 _LABELS = (
     "beyond in colour",
+    "strong parts beyond",
     "deeper than black",
     "change, fitted",
     "greys shift by",
     "black",
-    "modelling",
     "white",
+    "modelling",
+    "of strong parts",
     "nearness",
 )
 
@@ -29,14 +31,17 @@ def cost_rows(cost: PaperCost | None) -> tuple[tuple[str, str], ...]:
     """Rows of a paper's card."""
     if cost is None:
         return tuple((label, "…") for label in _LABELS)
-    kept = "–" if cost.modelling is None else f"{cost.modelling:.2f}"
-    strong = "" if cost.strong is None else f", strong {cost.strong:.2f}"
     values = (
-        share_words(cost.colour), share_words(cost.by_cause[0]), f"ΔE₀₀ {cost.fitted_change:.1f}", f"{cost.neutrals:.1f} in a*b*",
-        f"L* {cost.black_depth:.1f}", f"{kept}{strong}", white_words(cost.white).replace(" white, ", ", "),
+        share_words(cost.colour), _or_dash(cost.strong_miss, "ΔE₀₀ {:.1f}"), share_words(cost.by_cause[0]),
+        f"ΔE₀₀ {cost.fitted_change:.1f}", f"{cost.neutrals:.1f} in a*b*", f"L* {cost.black_depth:.1f}",
+        white_words(cost.white).replace(" white, ", ", "), _or_dash(cost.modelling, "{:.2f}"), _or_dash(cost.strong, "{:.2f}"),
         f"ΔE₀₀ {cost.nearness:.1f}",
     )  # fmt: skip
     return tuple(zip(_LABELS, values, strict=True))
+
+
+def _or_dash(value: float | None, form: str) -> str:
+    return "–" if value is None else form.format(value)
 
 
 class ScoutBoard(Board):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.papers.comparing import BANDS, HUES, ProfilePair, hue_words
@@ -64,8 +64,9 @@ class GainMap(QWidget):
                 )
                 painter.fillRect(QRectF(x, middle - max(size, 0), 0.64 * width, abs(size)), colour)
         painter.setPen(self.room.colour("quiet"))
-        painter.drawText(QRectF(left, 0, self.width() - left, 15), Qt.AlignmentFlag.AlignRight,
-                         f"up: the first holds more, down: the second; the tallest bar is {most / 1000:.1f} 000 Lab³")  # fmt: skip
+        tallest = f"{round(most, -2):,.0f}".replace(",", " ")
+        words = f"up: the first holds more, down: the second; the tallest bar is {tallest} Lab³"
+        painter.drawText(QRectF(left, 0, self.width() - left, 15), Qt.AlignmentFlag.AlignRight, words)
         painter.setFont(theme.font(7.4))
         for hue, name in enumerate(HUES):
             painter.drawText(
@@ -95,12 +96,18 @@ class TwoProfilesBoard(Board):
         self._grid.setContentsMargins(0, 8, 0, 0)
         self._grid.setHorizontalSpacing(18)
         self._grid.setVerticalSpacing(6)
-        body.addWidget(figures, 0, Qt.AlignmentFlag.AlignTop)
+        side = QVBoxLayout()
+        side.setSpacing(18)
+        side.addWidget(figures)
+        self.note = QLabel()
+        self.note.setWordWrap(True)
+        self.note.setFixedWidth(500)
+        side.addWidget(self.note)
+        side.addStretch(1)
+        body.addLayout(side)
         self.map = GainMap()
         body.addWidget(self.map, 1)
         self.rows.addLayout(body, 1)
-        self.note = quiet(wrap=True)
-        self.rows.addWidget(self.note)
         self.pair: ProfilePair | None = None
 
     def subject(self) -> object:

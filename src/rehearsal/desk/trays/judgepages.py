@@ -47,7 +47,7 @@ class AreasPage(QWidget):
         heads = ("hue", "cause", "share", "ΔE₀₀", "99 %", "modelling")
         self.table = table(heads, "Areas beyond the paper", 20)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-        for i, width in enumerate((102, 104, 52, 38, 46)):
+        for i, width in enumerate((108, 104, 50, 36, 42)):
             self.table.setColumnWidth(i, width)
         self.table.itemSelectionChanged.connect(self._on_area)
         rows.addWidget(self.table)
@@ -118,7 +118,7 @@ class AreasPage(QWidget):
         contrast = "" if area.contrast_kept is None else f"\ncontrast kept {area.contrast_kept:.2f} of that elsewhere"
         modelling = "" if area.modelling is None else f"\nmodelling {area.modelling:.2f}"
         reason = f"\nfine: {why}" if why else ""
-        tip = f"median ΔE₀₀ {area.median:.1f}, 99 % below {area.p99:.1f}{modelling}{contrast}{reason}"
+        tip = f"{cells[0]}, {cells[1]}\nmedian ΔE₀₀ {area.median:.1f}, 99 % below {area.p99:.1f}{modelling}{contrast}{reason}"
         for column, text in enumerate(cells):
             item = QTableWidgetItem(text)
             item.setToolTip(tip)
