@@ -20,7 +20,6 @@ from rehearsal.core.proof.advice import CANDIDATES, count_levels, shadow_separat
 from rehearsal.core.proof.beyond import CAUSES, causes, colder_than_paper, find_beyond, full_share
 from rehearsal.core.proof.chain import VIEWS, Light, MasterLeg, PrintChain, Rendering, ScreenLeg, held_brightness
 from rehearsal.core.proof.field import delta_field
-from rehearsal.core.proof.hues import hue_name
 from rehearsal.core.proof.judging import Judgement, JudgeRequest, judge
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
@@ -283,13 +282,3 @@ def test_screen_road_against_the_exact_road(cloths: Picture, dune: Profile, scre
     exact = road.leg.rgb(road.chain.device(tuned)).reshape(cloths.pixels.shape) * 255
     shown = np.stack([quick >> 16 & 255, quick >> 8 & 255, quick & 255], axis=-1).astype(float)
     assert np.abs(shown - exact).mean() < 1.0 and np.percentile(np.abs(shown - exact), 99) < 5
-
-
-@pytest.mark.parametrize(
-    ("lab", "name"),
-    [([60, 60, 65], "orange"), ([50, 70, 30], "red"), ([85, 0, 80], "yellow"), ([60, -60, 30], "green"),
-     ([35, 20, -60], "deep blue"), ([40, 50, -55], "violet"), ([50, 0, 0], "grey"), ([40, 20, 22], "brown")],
-)  # fmt: skip
-def test_hue_names(lab: list[float], name: str) -> None:
-    # everyday names: common practice, no source
-    assert hue_name(np.array(lab, dtype=float)) == name

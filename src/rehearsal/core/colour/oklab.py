@@ -26,11 +26,14 @@ _M2 = np.array(
 )
 _TO_D65 = bradford(WHITE_D50, xy_to_xyz(*D65_XY))
 _FROM_D65 = np.linalg.inv(_TO_D65)
+#: Linear cone values (3, 3) of XYZ relative to D50, and Oklab (3, 3) of their cube roots.
+LMS_FROM_XYZ = _M1 @ _TO_D65
+OKLAB_FROM_LMS = _M2
 
 
 def xyz_to_oklab(xyz: np.ndarray) -> np.ndarray:
     """XYZ (..., 3), D50, white Y = 1, to Oklab (..., 3), L 0 to 1."""
-    return np.cbrt(xyz @ (_M1 @ _TO_D65).T) @ _M2.T
+    return np.cbrt(xyz @ LMS_FROM_XYZ.T) @ _M2.T
 
 
 def oklab_to_xyz(lab: np.ndarray) -> np.ndarray:
