@@ -11,6 +11,7 @@ import numpy as np
 
 from rehearsal.core.colour.pool import side_by_side
 from rehearsal.core.icc import Profile
+from rehearsal.core.papers.body import rings
 from rehearsal.core.papers.comparing import ProfilePair, compare_profiles
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.papers.reach import slice_outline
@@ -159,3 +160,8 @@ def picture_reach(picture: OpenPicture, paper: Profile, progress: Progress, most
 def outlines(profiles: list[Profile], lightness: float) -> list[list[np.ndarray]]:
     """Outlines of several devices at L*."""
     return [slice_outline(paper_model(profile).solid, lightness) for profile in profiles]
+
+
+def ring_stacks(profiles: list[Profile]) -> list[list[np.ndarray]]:
+    """The turning bodies of several devices: each a stack of rings (n, 3) in Lab."""
+    return [rings(paper_model(profile).solid) for profile in profiles]

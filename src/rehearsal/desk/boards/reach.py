@@ -5,18 +5,20 @@ from __future__ import annotations
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QStackedWidget, QWidget
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile
+from rehearsal.core.papers.body import picture_bins, pixels_near
 from rehearsal.core.papers.reach import CELL, Slice, cell_centre, cell_of, picture_slice, pixels_of_cell
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
+from rehearsal.desk.boards.body import BodyPlot
 from rehearsal.desk.model import DeskModel
 from rehearsal.desk.parts import choice, quiet, show_choice
 from rehearsal.desk.words import lab_colour
-from rehearsal.tasks.scouting import Reach, outlines, picture_reach
+from rehearsal.tasks.scouting import Reach, outlines, picture_reach, ring_stacks
 
 _SPAN = 112.0
 #: Line styles of the outlines: the paper, the second paper, the screen.
@@ -171,8 +173,18 @@ class ReachBoard(Board):
         self.plot = SlicePlot()
         self.plot.picked.connect(self.pick)
         self.plot.stepped.connect(lambda step: self.slider.setValue(self.slider.value() + step))
+        self.body = BodyPlot()
+        self.body.picked.connect(self.pick_bin)
+        self.body.stepped.connect(lambda step: self.slider.setValue(self.slider.value() + step))
+        self._as_body = choice([("slices", False), ("turning body", True)])
+        self._as_body.setAccessibleName("Show the reach as")
+        self._as_body.activated.connect(lambda _i: self.show_body(bool(self._as_body.currentData())))
+        self.head(self._as_body)
+        self._plots = QStackedWidget()
+        self._plots.addWidget(self.plot)
+        self._plots.addWidget(self.body)
         body = QHBoxLayout()
-        body.addWidget(self.plot, 1)
+        body.addWidget(self._plots, 1)
         self.slider = QSlider(Qt.Orientation.Vertical)
         self.slider.setRange(2, 98)
         self.slider.setValue(50)
@@ -202,6 +214,7 @@ class ReachBoard(Board):
     def open(self) -> None:
         """Measure the picture's colours for the present paper."""
         self._reach, self.plot.cell, self.plot.slice = None, None, None
+        self.body.show_bins(None)
         self.selected.emit(None)
         with_other = [
             (c.name, c.id)
@@ -220,10 +233,25 @@ class ReachBoard(Board):
 
         def answer(reach: Reach) -> None:
             self._reach = reach
+            self.body.show_bins(picture_bins(reach.lab, reach.delta > LIMIT))
             self._gather()
 
         self.model.jobs.run("reach", lambda p: picture_reach(picture, setup.paper, p), answer)
         self._gather()
+
+    def show_body(self, on: bool) -> None:
+        """The turning body in the place of the slice, or the slice again."""
+        show_choice(self._as_body, on)
+        self._plots.setCurrentIndex(1 if on else 0)
+        self.plot.cell, self.body.chosen = None, None
+        self.selected.emit(None)
+        self._cut()
+        (self.body if on else self.plot).setFocus()
+
+    @property
+    def shows_body(self) -> bool:
+        """True while the turning body is shown."""
+        return self._plots.currentIndex() == 1
 
     def choose_other(self, condition: int) -> None:
         """Lay a second paper over the first; 0 takes it away."""
@@ -246,11 +274,13 @@ class ReachBoard(Board):
             profiles[2] = setup.screen
         known = [p for p in profiles if p is not None]
 
-        def answer(_lines: object) -> None:
+        def answer(made: list[list[np.ndarray]]) -> None:
             self._profiles = profiles
+            stacks = iter(made)
+            self.body.show_rings([[] if p is None else next(stacks) for p in profiles])
             self._cut()
 
-        self.model.jobs.run("solids", lambda _p: outlines(known, 50.0), answer)
+        self.model.jobs.run("solids", lambda _p: ring_stacks(known), answer)
 
     def _cut(self) -> None:
         """The slice at the slider's lightness."""
@@ -259,7 +289,9 @@ class ReachBoard(Board):
         self.plot.outlines = drawn
         if self._reach is not None:
             self.plot.slice = picture_slice(self._reach.lab, self._reach.delta > LIMIT, lightness)
+        self.body.level = lightness
         self.plot.update()
+        self.body.update()
         self._tell()
 
     def _tell(self) -> None:
@@ -274,7 +306,10 @@ class ReachBoard(Board):
             f"L* {lightness}: {here} ({share:.0f} % of the picture). All in all the paper covers {all_covered:.0f} %."
         )
         self.plot.setAccessibleDescription(self.sentence.text())
-        if self.plot.cell is None:
+        if self.shows_body and self.body.chosen is None:
+            self.note.setText("Drag or the arrow keys turn the body; a click on a colour shows its pixels in the picture. "
+                              "Colours with a white rim are beyond the paper; the white ring is the slice.")  # fmt: skip
+        elif self.plot.cell is None:
             self.note.setText("Click a square to see its pixels in the picture; point at the picture to see its place here. "
                               "Up and down change the lightness. Struck squares are beyond the paper.")  # fmt: skip
 
@@ -285,24 +320,42 @@ class ReachBoard(Board):
         self.plot.cell = cell
         mask = pixels_of_cell(self._reach.lab, float(self.slider.value()), cell)
         a, b = cell_centre(cell)
+        self._show_pixels(mask, f"a* {a:+.0f}, b* {b:+.0f} near L* {self.slider.value()}")
+        self.plot.update()
+
+    def pick_bin(self, which: int | None) -> None:
+        """Select one of the body's colours: its pixels are shown in the picture; None ends it."""
+        self.body.chosen = which
+        if which is None or self._reach is None or self.body.bins is None:
+            self.selected.emit(None)
+            self._tell()
+        else:
+            centre = self.body.bins.centre[which]
+            name = "L* {:.0f}, a* {:+.0f}, b* {:+.0f}".format(*centre)
+            self._show_pixels(pixels_near(self._reach.lab, centre), name)
+        self.body.update()
+
+    def _show_pixels(self, mask: np.ndarray, name: str) -> None:
+        """Show some pixels of the picture and say how many and how far they are."""
+        assert self._reach is not None
         share = float(mask.mean() * 100)
         delta = float(np.median(self._reach.delta[mask])) if mask.any() else 0.0
         beyond = f"beyond by ΔE₀₀ {delta:.1f}" if delta > LIMIT else "within the paper's reach"
-        near = f"a* {a:+.0f}, b* {b:+.0f} near L* {self.slider.value()}"
-        here = f"{near}: {share:.2f} % of the picture, {beyond}. A click beside the colours ends it."
-        self.note.setText(here if mask.any() else f"{near}: no pixel of the picture.")
+        here = f"{name}: {share:.2f} % of the picture, {beyond}. A click beside the colours ends it."
+        self.note.setText(here if mask.any() else f"{name}: no pixel of the picture.")
         self.selected.emit(mask if mask.any() else None)
-        self.plot.update()
 
     def point(self, lab: np.ndarray | None) -> None:
         """The colour under the pointer in the picture: go to its slice and mark its place."""
-        self.plot.pointed = lab
+        self.plot.pointed, self.body.pointed = lab, lab
         if lab is not None:
             self.slider.setValue(round(float(np.clip(lab[0], 2, 98))))
         self.plot.update()
+        self.body.update()
 
     def set_room(self, room: theme.Room) -> None:
         """Change the room tone."""
         super().set_room(room)
-        self.plot.room = room
+        self.plot.room, self.body.room = room, room
         self.plot.update()
+        self.body.update()
