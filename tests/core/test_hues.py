@@ -75,7 +75,8 @@ def test_shapes_and_kinds() -> None:
 @pytest.mark.parametrize(
     ("lab", "name"),
     [([60, 50, 65], "orange"), ([50, 70, 30], "red"), ([85, 0, 80], "yellow"), ([60, -60, 30], "green"), ([50, 0, 0], "grey"),
-     ([40, 20, 22], "brown"), ([45, 60, 60], "deep orange"), ([92, 4, -4], "near-white"), ([20, 12, -45], "dark blue")],
+     ([40, 20, 22], "brown"), ([45, 60, 60], "deep orange"), ([92, 4, -4], "near-white"), ([20, 12, -45], "dark blue"),
+     ([26, 42, 6], "wine red"), ([10, 25, 2], "near-black red")],
 )  # fmt: skip
 def test_everyday_names(lab: list[float], name: str) -> None:
     # light, dark and weak colours: common practice, no source

@@ -79,23 +79,29 @@ def sector(lab: np.ndarray) -> np.ndarray:
     return out.reshape(np.shape(lab)[:-1])
 
 
+#: What a hue is called below a lightness L*.
+_DARKER = {"magenta": (45, "purple"), "pink red": (45, "wine red"), "yellow": (62, "olive"), "deep blue": (28, "blue")}
+_NEAR_BLACK, _DARK = 15, 28
+
+
 def hue_name(lab: np.ndarray) -> str:
     """Everyday name of a Lab colour (3,), D50."""
     lightness, strength = float(lab[0]), float(chroma(np.asarray(lab, dtype=float)))
     index = int(sector(np.asarray(lab, dtype=float)))
     if index < 0:
         return "near-black" if lightness < 12 else "near-white" if lightness > 88 else "grey"
-    name = NAMES[index]
-    if name == "magenta" and lightness < 45:
-        name = "purple"
-    if lightness < 28 and name == "deep blue":
-        name = "blue"
-    if lightness < 15:
-        return f"near-black {name}"
+    below, darker = _DARKER.get(NAMES[index], (0, ""))
+    name = darker if lightness < below else NAMES[index]
+    if lightness < _NEAR_BLACK:
+        return "near-black " + {"wine red": "red", "olive": "yellow"}.get(name, name)
+    if name in ("wine red", "olive"):
+        return name
     if name == "orange" and lightness < 52:
         return "brown" if strength < 60 else "deep orange"
-    if name == "yellow" and lightness < 62:
-        return "olive"
+    return _shade(name, lightness, strength)
+
+
+def _shade(name: str, lightness: float, strength: float) -> str:
     if lightness > 80 and strength < 25:
         return "cream" if name == "amber" else f"pale {name}"
-    return f"dark {name}" if lightness < 28 else name
+    return f"dark {name}" if lightness < _DARK else name

@@ -4,7 +4,17 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
+from PyQt6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QStackedWidget, QWidget
 
 from rehearsal.core.errors import RehearsalError
@@ -70,11 +80,11 @@ class SlicePlot(QWidget):
         painter.setPen(QPen(self.room.colour("line"), 1))
         painter.drawLine(self.place(-_SPAN, 0), self.place(_SPAN, 0))
         painter.drawLine(self.place(0, -_SPAN), self.place(0, _SPAN))
-        self._paint_axes(painter, box)
         if self.slice is not None:
             self._paint_squares(painter, self.slice)
         for lines, dashes in zip(self.outlines, _DASHES, strict=False):
             self._paint_outline(painter, lines, dashes)
+        self._paint_axes(painter, box)
         if self.pointed is not None:
             at = self.place(float(self.pointed[1]), float(self.pointed[2]))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -83,14 +93,22 @@ class SlicePlot(QWidget):
                 painter.drawEllipse(at, 7, 7)
 
     def _paint_axes(self, painter: QPainter, box: QRectF) -> None:
-        painter.setFont(theme.font(theme.SMALL))
-        painter.setPen(self.room.colour("quiet"))
-        middle = box.center()
-        painter.drawText(QRectF(box.right() - 70, middle.y() - 17, 66, 14), Qt.AlignmentFlag.AlignRight, "a*, to red")
-        painter.drawText(QRectF(middle.x() + 5, box.top() + 2, 90, 14), Qt.AlignmentFlag.AlignLeft, "b*, to yellow")
+        font = theme.font(theme.SMALL)
+        painter.setFont(font)
+        metrics, middle = QFontMetricsF(font), box.center()
+
+        def label(text: str, x: float, y: float) -> None:
+            """Text from a place on, on the field's colour, so that lines end before it."""
+            room = QRectF(x, y, metrics.horizontalAdvance(text), 13)
+            painter.fillRect(room.adjusted(-2, 0, 2, 0), self.room.colour("field"))
+            painter.setPen(self.room.colour("quiet"))
+            painter.drawText(room, Qt.AlignmentFlag.AlignCenter, text)
+
+        label("a*, to red", box.right() - 6 - metrics.horizontalAdvance("a*, to red"), middle.y() + 18)
+        label("b*, to yellow", middle.x() + 6, box.top() + 3)
         for value in (-80, -40, 40, 80):
-            at = self.place(value, 0)
-            painter.drawText(QRectF(at.x() - 16, at.y() + 2, 32, 12), Qt.AlignmentFlag.AlignHCenter, f"{value}")
+            half = metrics.horizontalAdvance(f"{value}") / 2
+            label(f"{value}", self.place(value, 0).x() - half, middle.y() + 3)
 
     def _paint_squares(self, painter: QPainter, piece: Slice) -> None:
         most = max(float(np.log1p(piece.counts.max())), 1e-6)
