@@ -66,6 +66,25 @@ def test_keys_turn_and_tilt_it_back(board: ReachBoard, window: Window) -> None:
     assert board.body.tilt == 90, "no further than from above"
 
 
+def test_shift_and_arrows_walk_from_colour_to_colour(board: ReachBoard, window: Window) -> None:
+    board.body.setFocus()
+    shift, bins = Qt.KeyboardModifier.ShiftModifier, board.body.bins
+    assert bins is not None
+    press(window, Qt.Key.Key_Right, shift)
+    first = board.body.chosen
+    assert first is not None and window.pair.marks.has_mask
+    for key, axis, sign in ((Qt.Key.Key_Right, 0, 1), (Qt.Key.Key_Up, 1, 1), (Qt.Key.Key_Left, 0, -1)):
+        before = seen_from(bins.centre[board.body.chosen], board.body.turn, board.body.tilt)
+        press(window, key, shift)
+        after = seen_from(bins.centre[board.body.chosen], board.body.turn, board.body.tilt)
+        assert sign * (after[axis] - before[axis]) > 0 and "of the picture" in board.note.text()
+    for _ in range(200):
+        press(window, Qt.Key.Key_Down, shift)
+    last = board.body.chosen
+    press(window, Qt.Key.Key_Down, shift)
+    assert board.body.chosen == last, "it stays at the end"
+
+
 def test_colours_are_painted_where_they_are(board: ReachBoard) -> None:
     which = _front(board)
     bins = board.body.bins

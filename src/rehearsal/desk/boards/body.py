@@ -17,16 +17,16 @@ _STEP = 6.0
 _REACH_PX = 9.0
 #: Points of a ring that are painted in one colour.
 _RUN = 6
-#: Other bodies are drawn in white dashes, as in the slices: the second paper, the screen.
+#: Other bodies are drawn dashed, as in the slices: the second paper, the screen.
 _DASHES = ((5.0, 4.0), (1.5, 3.5))
 
 
 @dataclass(frozen=True)
 class _Run:
-    """A piece of a ring (n, 3) in Lab, its colour, its dashes (none for the paper)."""
+    """A piece of a ring (n, 3) in Lab, its colour (None: that of the room's text), its dashes (none for the paper)."""
 
     lab: np.ndarray
-    colour: QColor
+    colour: QColor | None
     dashes: tuple[float, ...]
 
 
@@ -36,7 +36,7 @@ def _runs(ring: np.ndarray, which: int) -> list[_Run]:
         return []
     pieces = [ring[i : i + _RUN + 1] for i in range(0, len(ring) - 1, _RUN)]
     if which > 0:
-        return [_Run(piece, QColor(255, 255, 255), _DASHES[min(which, len(_DASHES)) - 1]) for piece in pieces]
+        return [_Run(piece, None, _DASHES[min(which, len(_DASHES)) - 1]) for piece in pieces]
     return [_Run(piece, QColor(*lab_colour(tuple(piece[len(piece) // 2]))), ()) for piece in pieces]
 
 
@@ -110,7 +110,7 @@ class BodyPlot(QWidget):
 
     def _paint_run(self, painter: QPainter, run: _Run, seen: np.ndarray, away: float) -> None:
         marked = not run.dashes and abs(float(run.lab[0, 0]) - self.level) < 2.5
-        colour = QColor(255, 255, 255) if marked else QColor(run.colour)
+        colour = QColor(run.colour) if run.colour is not None and not marked else QColor(self.room.colour("text"))
         colour.setAlphaF(float(np.clip(0.62 - away / 260, 0.22, 1.0)))
         pen = QPen(colour, 2.0 if marked else 1.0 if run.dashes else 1.4)
         if run.dashes:
@@ -123,7 +123,7 @@ class BodyPlot(QWidget):
             return
         seen = seen_from(self.bins.centre, self.turn, self.tilt)
         radii = self._radii()
-        rim = QPen(QColor(255, 255, 255), 0.9)
+        rim = QPen(self.room.colour("text"), 0.9)
         for i in np.argsort(-seen[:, 2]):
             painter.setPen(rim if self.bins.beyond[i] > 0.5 else Qt.PenStyle.NoPen)
             painter.setBrush(self._colours[i])
@@ -199,15 +199,24 @@ class BodyPlot(QWidget):
             self.stepped.emit(2 if event.angleDelta().y() > 0 else -2)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Left and right turn, up and down tilt."""
-        moves = {
-            Qt.Key.Key_Left: (_STEP, 0),
-            Qt.Key.Key_Right: (-_STEP, 0),
-            Qt.Key.Key_Up: (0, _STEP),
-            Qt.Key.Key_Down: (0, -_STEP),
-        }
+        """Left and right turn, up and down tilt; with Shift they walk from colour to colour."""
+        moves = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
         move = None if event is None else moves.get(Qt.Key(event.key()))
-        if move is None:
+        if event is None or move is None:
             super().keyPressEvent(event)
+        elif event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.picked.emit(self._next_bin(move))
         else:
-            self.look_from(self.turn + move[0], self.tilt + move[1])
+            self.look_from(self.turn - _STEP * move[0], self.tilt + _STEP * move[1])
+
+    def _next_bin(self, move: tuple[int, int]) -> int | None:
+        """The colour next to the chosen one to the right, left, up or down as seen; at first the one nearest to the middle."""
+        if self.bins is None:
+            return None
+        seen = seen_from(self.bins.centre, self.turn, self.tilt)[:, :2]
+        if self.chosen is None:
+            return int(np.argmin(np.hypot(*seen.T)))
+        away = seen - seen[self.chosen]
+        along, across = away @ np.array(move, dtype=float), away @ np.array([move[1], move[0]], dtype=float)
+        ahead = np.where(along > 0.5, along + 2 * np.abs(across), np.inf)
+        return int(np.argmin(ahead)) if np.isfinite(ahead).any() else self.chosen

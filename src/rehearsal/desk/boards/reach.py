@@ -325,8 +325,8 @@ class ReachBoard(Board):
         )
         self.plot.setAccessibleDescription(self.sentence.text())
         if self.shows_body and self.body.chosen is None:
-            self.note.setText("Drag or the arrow keys turn the body; a click on a colour shows its pixels in the picture. "
-                              "Colours with a white rim are beyond the paper; the white ring is the slice.")  # fmt: skip
+            self.note.setText("Drag or the arrow keys turn the body; a click, or Shift and the arrows, shows a colour's pixels. "
+                              "Colours with a rim are beyond the paper; the strong ring is the slice.")  # fmt: skip
         elif self.plot.cell is None:
             self.note.setText("Click a square to see its pixels in the picture; point at the picture to see its place here. "
                               "Up and down change the lightness. Struck squares are beyond the paper.")  # fmt: skip
