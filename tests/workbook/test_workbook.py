@@ -253,3 +253,71 @@ def test_a_lesson_already_applied_counts() -> None:
     take = to_json(replace(Take(), learnt=Tuning(lightness=2)))
     lesson = learnt([_entry(1, take=take)], 1, 300, 90)
     assert lesson is not None and lesson.tuning.lightness == 3
+
+
+def test_a_value_is_put_back_under_its_number_or_a_new_one(tmp_path: Path) -> None:
+    book = Workbook(tmp_path / "book.sqlite")
+    first, second = book.put(Habit(name="soft")), book.put(Habit(name="hard"))
+    book.remove(second)
+    assert book.all(Habit) == [first]
+    assert book.put_back(second) == second, "nobody has taken its number"
+    book.remove(second)
+    other = book.put(Habit(name="other"))
+    assert other.id == second.id
+    again = book.put_back(second)
+    assert again == replace(second, id=again.id) and again.id not in (first.id, other.id)
+    assert [h.name for h in book.all(Habit)] == ["soft", "other", "hard"]
+    book.close()
+    with sqlite3.connect(tmp_path / "book.sqlite") as raw:
+        assert raw.execute("SELECT count(*) FROM habits").fetchone()[0] == 3
+
+
+def test_a_full_disk_keeps_what_was_there(tmp_path: Path) -> None:
+    book = Workbook(tmp_path / "book.sqlite")
+    kept = book.put(Habit(name="kept"))
+    # SQLite's own limit on the pages of a file stands for a full disk
+    pages = book._db.execute("PRAGMA page_count").fetchone()[0]
+    book._db.execute(f"PRAGMA max_page_count={pages}")
+    with pytest.raises(WorkbookError, match="could not be kept") as told:
+        for i in range(200):
+            book.put(LogEntry(picture="x" * 4000, when=f"2026-11-{i % 28 + 1:02d}"))
+    assert "book.sqlite" in told.value.sentence() and "free some disk space" in told.value.sentence()
+    assert book.all(Habit) == [kept]
+    count = len(book.all(LogEntry))
+    book.close()
+    again = Workbook(tmp_path / "book.sqlite")
+    assert again.all(Habit) == [kept] and len(again.all(LogEntry)) == count
+    again.close()
+
+
+@pytest.mark.parametrize(
+    ("fields", "words"),
+    [
+        ({"darker": 2}, "0.33 of a stop lighter"), ({"darker": -1}, "0.17 of a stop darker"), ({"cooler": 2}, "warmer"),
+        ({"cooler": -2}, "cooler"), ({"flatter": 1}, "more contrast"), ({"flatter": -1}, "less contrast"),
+        ({"darker": 1, "flatter": -2}, "0.17 of a stop lighter, less contrast"),
+    ],
+)  # fmt: skip
+def test_what_was_learnt_in_words(fields: dict, words: str) -> None:
+    entries = [LogEntry(condition=4, lux=500, screen_white=100, **fields) for _ in range(3)]
+    lesson = learnt(entries, 4, 500, 100)
+    assert lesson is not None and lesson.words == words and lesson.prints == 3
+    # what is offered goes against what was seen
+    assert (lesson.tuning.lightness > 0) == (fields.get("darker", 0) > 0)
+    assert (lesson.tuning.warmth > 0) == (fields.get("cooler", 0) > 0)
+    assert (lesson.tuning.contrast > 0) == (fields.get("flatter", 0) > 0)
+
+
+def test_a_moved_picture_is_not_mistaken_for_another_of_its_size(tmp_path: Path) -> None:
+    original = tmp_path / "a" / "one.tif"
+    original.parent.mkdir()
+    original.write_bytes(b"x" * 500)
+    master = make_master(original)
+    (tmp_path / "b").mkdir()
+    (tmp_path / "b" / "other.tif").write_bytes(b"y" * 500)
+    original.unlink()
+    assert find_again(master, [tmp_path / "b", tmp_path / "no such folder"]) is None
+    (tmp_path / "b" / "deep").mkdir()
+    (tmp_path / "b" / "deep" / "renamed.tif").write_bytes(b"x" * 500)
+    found = find_again(master, [tmp_path / "b"])
+    assert found is not None and found.path.endswith("deep/renamed.tif") and found.digest == master.digest
