@@ -205,7 +205,7 @@ def test_change_of_a_thinned_picture(dune: Profile, screen: Profile, monkeypatch
         for figure in ("mean", "median", "p95", "p99"):
             assert getattr(getattr(thin, name), figure) == pytest.approx(getattr(getattr(full, name), figure), abs=0.05)
     for name in ("colder", "screen_print", "screen_master"):
-        assert getattr(thin, name) == pytest.approx(getattr(full, name), abs=0.1)
+        assert getattr(thin, name) == pytest.approx(getattr(full, name), abs=0.05)
     assert thin.beyond.share == full.beyond.share and thin.areas == full.areas
 
 

@@ -161,3 +161,33 @@ def test_papers_are_measured_although_the_picture_is_lost(
     qtbot.waitUntil(lambda: len(window.model.facts) == len(window.model.conditions), timeout=30_000)
     assert window.model.judgement is None
     window.close()
+
+
+def test_another_profile_is_measured_anew(window: Window) -> None:
+    model = window.model
+    dune = model.condition
+    assert dune is not None and model.facts[dune.id]["contrast"] < 60
+    gloss = next(c for c in model.conditions if c.paper == "Sluice Gloss")
+    model.change_condition(replace(dune, profile_path=gloss.profile_path, profile_digest=gloss.profile_digest))
+    wait_until_settled(window)
+    assert model.facts[dune.id]["contrast"] == model.facts[gloss.id]["contrast"] > 100
+    # an edit of words alone measures nothing again
+    kept = model.facts[dune.id]
+    model.change_condition(replace(model.condition, notes="kept flat"))  # type: ignore[type-var]
+    wait_until_settled(window)
+    assert model.facts[dune.id] is kept
+
+
+def test_facts_do_not_pass_on_to_a_condition_with_the_same_number(window: Window) -> None:
+    model = window.model
+    spare = model.add_condition(PrintCondition(paper="Spare", profile_path="space:ROMM"))
+    wait_until_settled(window)
+    volume = model.facts[spare.id]["volume"]
+    model.remove_condition(spare)
+    newer = model.add_condition(PrintCondition(paper="Newer", profile_path="space:P3"))
+    wait_until_settled(window)
+    assert newer.id == spare.id and model.facts[newer.id]["volume"] < 0.7 * volume
+    model.restore_condition()
+    wait_until_settled(window)
+    back = next(c for c in model.conditions if c.paper == "Spare")
+    assert model.facts[back.id]["volume"] == volume

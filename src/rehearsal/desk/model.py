@@ -241,10 +241,14 @@ class DeskModel(Roads):
 
     def change_condition(self, condition: PrintCondition) -> None:
         """Keep an edited condition."""
+        before = self.workbook.get(PrintCondition, condition.id)
         self.workbook.put(condition)
+        if before is not None and before.profile_path != condition.profile_path:
+            self.forget_facts(condition)
         self.lists_changed.emit()
         if self.take is not None and self.take.condition == condition.id:
             self.take_changed.emit(self.take, {"condition"})
+        self.measure_conditions()
 
     def choose_condition(self, condition: PrintCondition) -> None:
         """Rehearse for another paper; its own default rendering comes with it."""

@@ -232,6 +232,7 @@ class Shelf(QObject):
         if used or logged:
             return f"{condition.name} stays: {used} takes and {logged} entries of the logbook need it."
         self.workbook.remove(condition)
+        self.forget_facts(condition)
         self.last_removed = condition
         self.lists_changed.emit()
         return f"{condition.name} is off the shelf; its profile file was left alone."
@@ -255,6 +256,7 @@ class Shelf(QObject):
             self.workbook.put_back(self.last_removed)
             self.last_removed = None
             self.lists_changed.emit()
+            self.measure_conditions()
 
     @property
     def light_words(self) -> str:
@@ -274,6 +276,11 @@ class Shelf(QObject):
     def condition_facts(self) -> dict[str, Any] | None:
         """Measured facts of the open take's condition when they are known."""
         return self.facts.get(self.take.condition) if self.take else None
+
+    def forget_facts(self, condition: PrintCondition) -> None:
+        """What was measured does not hold any more: another profile, or a number that the next condition may get."""
+        self.jobs.stop("facts")
+        self.facts.pop(condition.id, None)
 
     def measure_conditions(self, only: PrintCondition | None = None) -> None:
         """Measure every condition (or one of them) that has not been measured yet, away from the interface."""
