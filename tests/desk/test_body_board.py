@@ -111,6 +111,9 @@ def test_a_click_shows_the_pixels(board: ReachBoard, window: Window) -> None:
     assert f"{mask.mean() * 100:.2f} % of the picture" in board.note.text()
     assert ("beyond by" in board.note.text()) == (float(np.median(reach.delta[mask])) > 1.5)
     assert np.abs(pixels(window.pair).astype(int) - before).mean() > 3, "the others are veiled"
+    said = board.note.text()
+    board.slider.setValue(board.slider.value() - 10)
+    assert board.note.text() == said, "another slice does not end the choice"
     QTest.mouseClick(board.body, Qt.MouseButton.LeftButton, pos=QPoint(4, 4))
     assert board.body.chosen is None and not window.pair.marks.has_mask
     np.testing.assert_array_equal(pixels(window.pair), before)

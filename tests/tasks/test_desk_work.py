@@ -62,7 +62,7 @@ def test_a_bad_file_among_good_ones_is_told_and_loses_nothing(two_pictures: tupl
     bad.write_bytes(b"II*\0 no picture at all")
     opened = new_masters([two_pictures[0], bad], _quiet)
     assert [m.name for m in opened.masters] == ["one"] and opened.last is None
-    assert [e.where for e in opened.errors] == [str(bad)] or str(bad.name) in opened.errors[0].sentence()
+    assert len(opened.errors) == 1 and "bad.tif" in opened.errors[0].sentence()
 
 
 def test_opening_can_be_stopped(two_pictures: tuple[Path, Path]) -> None:

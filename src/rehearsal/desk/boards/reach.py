@@ -324,7 +324,9 @@ class ReachBoard(Board):
             f"L* {lightness}: {here} ({share:.0f} % of the picture). All in all the paper covers {all_covered:.0f} %."
         )
         self.plot.setAccessibleDescription(self.sentence.text())
-        if self.shows_body and self.body.chosen is None:
+        if self.shows_body:
+            if self.body.chosen is not None:
+                return
             self.note.setText("Drag or the arrow keys turn the body; a click, or Shift and the arrows, shows a colour's pixels. "
                               "Colours with a rim are beyond the paper; the strong ring is the slice.")  # fmt: skip
         elif self.plot.cell is None:
