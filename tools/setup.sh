@@ -31,9 +31,9 @@ install_packages() {
 }
 
 find_python() {
-  for candidate in python3.11 /usr/bin/python3.11 python3; do
+  for candidate in python3.11 /usr/bin/python3.11 python3 python3.12 python3.13; do
     if command -v "$candidate" >/dev/null 2>&1 &&
-       "$candidate" -c 'import sys, venv, ensurepip; sys.exit(sys.version_info[:2] != (3, 11))' 2>/dev/null; then
+       "$candidate" -c 'import sys, venv, ensurepip; sys.exit(not (3, 11) <= sys.version_info[:2] <= (3, 13))' 2>/dev/null; then
       echo "$candidate"; return 0
     fi
   done
@@ -54,9 +54,9 @@ make_venv() {
   fi
   if ! python=$(find_python); then
     install_packages python3.11 python3.11-venv
-    python=$(find_python) || { say "Python 3.11 with venv is needed"; exit 1; }
+    python=$(find_python) || { say "Python 3.11, 3.12 or 3.13 with venv is needed"; exit 1; }
   fi
-  if ! .venv/bin/python -c 'import sys; sys.exit(sys.version_info[:2] != (3, 11))' 2>/dev/null; then
+  if ! .venv/bin/python -c 'import sys; sys.exit(not (3, 11) <= sys.version_info[:2] <= (3, 13))' 2>/dev/null; then
     say "making .venv with $($python --version)"
     rm -rf .venv
     "$python" -m venv .venv

@@ -11,8 +11,8 @@ from tests.conftest import table
 from rehearsal.core.colour.difference import delta_e_2000, difference_split
 from rehearsal.core.colour.lab import compensate_xyz, density, lab_to_xyz, lightness_to_y, xyz_to_lab, y_to_lightness
 from rehearsal.core.colour.oklab import oklab_to_xyz, xyz_to_oklab
-from rehearsal.core.colour.pool import in_two_halves, side_by_side
 from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_pixels, pack_screen_table, paint, srgb_decode
+from rehearsal.core.work.pool import in_slices, side_by_side
 
 WHITE_XY = colour.XYZ_to_xy([0.9642, 1.0, 0.8249])
 
@@ -113,7 +113,7 @@ def test_shared_work_inside_shared_work_comes_to_an_end() -> None:
     # more pieces of work than threads, each sharing its own work again: they would wait for each other for ever
     def inner(number: int) -> int:
         found = np.zeros(50_000)
-        in_two_halves(len(found), lambda part: found.__setitem__(part, number))
+        in_slices(len(found), lambda part: found.__setitem__(part, number))
         return int(found.sum())
 
     everything: list[list[int]] = []

@@ -8,12 +8,12 @@ from dataclasses import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from rehearsal.core.errors import RehearsalError
-from rehearsal.core.icc.shared import LastUsed
 from rehearsal.core.picture.space import MasterSpace
 from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.screenroad import EXACT_NODES, MOVING_NODES, Painter, ScreenRoad, ScreenSetup, node_values
 from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.work.once import LastUsed
 from rehearsal.desk.inquiries import Inquiries
 from rehearsal.desk.jobs import Progress
 from rehearsal.tasks.scouting import common_scale

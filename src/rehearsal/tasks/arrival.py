@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 from rehearsal.core.icc import Profile
@@ -14,9 +13,9 @@ from rehearsal.core.picture.file import Picture
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.core.sheet.layout import Crop
+from rehearsal.core.work.progress import Progress
 from rehearsal.tasks.scouting import OpenPicture
 
-Progress = Callable[[float, str], None]
 _COLOURS = 6_000
 _CLIP_STEP_PIXELS = 3_000_000
 SPACES = ("sRGB", "opRGB", "P3", "ROMM")

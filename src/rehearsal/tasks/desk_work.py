@@ -8,7 +8,6 @@ from pathlib import Path
 from typing import Any
 
 from rehearsal.core.colour.lab import lab_to_xyz
-from rehearsal.core.colour.pool import side_by_side
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
@@ -22,11 +21,11 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.judging import Judgement, JudgeRequest, judge
 from rehearsal.core.sheet.export import tunable
 from rehearsal.core.tuning.apply import TuningMap
+from rehearsal.core.work.pool import side_by_side
+from rehearsal.core.work.progress import Progress
 from rehearsal.tasks.finding import FoundProfile
 from rehearsal.workbook.masters import find_again, make_master, state
 from rehearsal.workbook.values import Master, PrintCondition, Take
-
-Progress = Callable[[float, str], None]
 
 
 @dataclass(frozen=True)

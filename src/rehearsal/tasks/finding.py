@@ -7,16 +7,16 @@ import os
 import shutil
 import struct
 import zipfile
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 
-from rehearsal.core.colour.pool import side_by_side
 from rehearsal.core.errors import ProfileError, RehearsalError
 from rehearsal.core.icc.tags import Header, decode_text, parse_header, parse_tags
 from rehearsal.core.papers.names import NameGuess, decode_name
+from rehearsal.core.work.pool import side_by_side
+from rehearsal.core.work.progress import Progress
 
-Progress = Callable[[float, str], None]
 PROFILE_ENDINGS = (".icc", ".icm")
 SHEET_ENDINGS = (".pdf", ".txt", ".html", ".htm", ".rtf", ".md", ".jpg", ".png", ".doc", ".docx")
 _MOST_FILES = 4000

@@ -9,7 +9,6 @@ from scipy import ndimage
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile
-from rehearsal.core.icc.shared import LastUsed
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.space import master_space
@@ -19,6 +18,7 @@ from rehearsal.core.proof.field import DeltaField, delta_field
 from rehearsal.core.proof.line import LineReading, line_places, read_line
 from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.work.once import LastUsed
 
 #: Isolines of the three maps in ΔE₀₀.
 LEVELS = {"beyond": (LIMIT, 4.0), "moved": (2.0, 5.0), "screen": (LIMIT,)}

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -25,12 +24,7 @@ from rehearsal.core.proof.chain import Light, PrintChain, Rendering, ScreenLeg
 from rehearsal.core.proof.field import delta_field
 from rehearsal.core.proof.judging import Judgement, JudgeRequest, Spread, judge
 from rehearsal.core.sheet.export import ExportPlan, make_pixels, write_picture
-
-Progress = Callable[[float, str], None]
-
-
-def _silent(_share: float, _text: str) -> None:
-    return None
+from rehearsal.core.work.progress import Progress, silent
 
 
 def warm_up(paper: Profile) -> threading.Thread:
@@ -142,7 +136,7 @@ def judgement_json(result: Judgement, picture: Picture, paper: Profile, has_scre
 
 def proof_file(
     picture: Picture, paper: Profile, screen: Profile, rendering: Rendering, view: str, out: Path,
-    light: Light | None = None, progress: Progress = _silent,
+    light: Light | None = None, progress: Progress = silent,
 ) -> None:  # fmt: skip
     """Write the proof of a whole picture for a screen, tagged with the screen's profile, 16 bit (8 for JPEG)."""
     check_destination(paper)
@@ -160,7 +154,7 @@ def proof_file(
     write_picture(made, screen, picture.info.ppi, out)
 
 
-def convert_file(picture: Picture, plan: ExportPlan, out: Path, progress: Progress = _silent) -> None:
+def convert_file(picture: Picture, plan: ExportPlan, out: Path, progress: Progress = silent) -> None:
     """Write the print file of a picture."""
     check_destination(plan.target)
     if out.resolve() == Path(picture.info.path).resolve():

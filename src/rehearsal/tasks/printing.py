@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
 
 from rehearsal.core.errors import PictureError
@@ -12,10 +11,9 @@ from rehearsal.core.proof.chain import Rendering
 from rehearsal.core.sheet.export import ExportPlan, convert_pixels, make_pixels, suggest_name, write_picture
 from rehearsal.core.sheet.layout import SHEETS, PrintSize
 from rehearsal.core.sheet.testsheet import Variant, compose
+from rehearsal.core.work.progress import Progress
 from rehearsal.tasks.desk_work import LoadedPicture
 from rehearsal.workbook.values import PrintCondition, Take
-
-Progress = Callable[[float, str], None]
 
 
 def export_plan(take: Take, paper: Profile) -> ExportPlan:

@@ -9,7 +9,6 @@ from typing import Any
 
 import numpy as np
 
-from rehearsal.core.colour.pool import side_by_side
 from rehearsal.core.icc import Profile
 from rehearsal.core.papers.body import rings
 from rehearsal.core.papers.comparing import ProfilePair, compare_profiles
@@ -25,9 +24,10 @@ from rehearsal.core.proof.scout import PaperCost, ScoutSample, paper_cost
 from rehearsal.core.sheet.layout import Crop, PrintSize
 from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.work.pool import side_by_side
+from rehearsal.core.work.progress import Progress
 from rehearsal.tasks.thumbnails import proof_rgb, thumbnail_block
 
-Progress = Callable[[float, str], None]
 _COLOURS = 8_000
 
 

@@ -11,7 +11,7 @@ import math
 import numpy as np
 from numba import njit
 
-from rehearsal.core.colour.pool import in_two_halves
+from rehearsal.core.work.pool import in_slices
 
 _POW25_7 = 25.0**7
 _RAD = math.pi / 180.0
@@ -119,7 +119,7 @@ def delta_e_2000(lab1: np.ndarray, lab2: np.ndarray) -> np.ndarray:
     one, two = np.broadcast_arrays(np.asarray(lab1, dtype=kind), np.asarray(lab2, dtype=kind))
     flat1, flat2 = np.ascontiguousarray(one).reshape(-1, 3), np.ascontiguousarray(two).reshape(-1, 3)
     out = np.empty(len(flat1), dtype=kind)
-    in_two_halves(len(flat1), lambda s: _difference_rows(flat1[s], flat2[s], out[s]))
+    in_slices(len(flat1), lambda s: _difference_rows(flat1[s], flat2[s], out[s]))
     return out.reshape(one.shape[:-1])
 
 
@@ -141,5 +141,5 @@ def difference_split(lab1: np.ndarray, lab2: np.ndarray) -> np.ndarray:
     flat1 = np.ascontiguousarray(lab1, dtype=np.float64).reshape(-1, 3)
     flat2 = np.ascontiguousarray(lab2, dtype=np.float64).reshape(-1, 3)
     out = np.empty((len(flat1), 2))
-    in_two_halves(len(flat1), lambda s: _part_rows(flat1[s], flat2[s], out[s]))
+    in_slices(len(flat1), lambda s: _part_rows(flat1[s], flat2[s], out[s]))
     return out.reshape((*np.shape(lab1)[:-1], 2))

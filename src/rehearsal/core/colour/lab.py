@@ -9,7 +9,7 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from rehearsal.core.colour.pool import in_two_halves
+from rehearsal.core.work.pool import in_slices
 
 WHITE_D50 = np.array([0.9642, 1.0, 0.8249])
 _EPSILON = 216 / 24389
@@ -81,7 +81,7 @@ def compensate_lab(lab: np.ndarray, source_black: np.ndarray, target_black: np.n
     flat = np.ascontiguousarray(lab, dtype=kind).reshape(-1, 3)
     scale = (target_black - WHITE_D50) / (source_black - WHITE_D50)
     out = np.empty_like(flat)
-    in_two_halves(len(flat), lambda s: _scaled_rows(flat[s], scale, 1 - scale, out[s]))
+    in_slices(len(flat), lambda s: _scaled_rows(flat[s], scale, 1 - scale, out[s]))
     return out.reshape(np.shape(lab))
 
 

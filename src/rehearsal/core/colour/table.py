@@ -10,7 +10,7 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
-from rehearsal.core.colour.pool import in_two_halves
+from rehearsal.core.work.pool import in_slices
 
 _FRACTION = 256
 
@@ -124,7 +124,7 @@ def paint(pixels: np.ndarray, positions: np.ndarray, table: np.ndarray, out: np.
     if out is None:
         out = np.empty(pixels.shape[:2], dtype=np.uint32)
     target = out
-    in_two_halves(len(pixels), lambda s: _paint_rows(pixels[s], positions, table, target[s]), small=64)
+    in_slices(len(pixels), lambda s: _paint_rows(pixels[s], positions, table, target[s]), small=64)
     return out
 
 
@@ -173,7 +173,7 @@ def look_up_pixels(pixels: np.ndarray, positions: np.ndarray, table: np.ndarray)
     """Values (..., k) float32 of a float table (n, n, n, k) at 16-bit pixels (..., 3); positions from float_positions."""
     flat = np.ascontiguousarray(pixels).reshape(-1, 3)
     out = np.empty((len(flat), table.shape[3]), dtype=np.float32)
-    in_two_halves(len(flat), lambda s: _pixel_rows(flat[s], positions, table, out[s]))
+    in_slices(len(flat), lambda s: _pixel_rows(flat[s], positions, table, out[s]))
     return out.reshape((*pixels.shape[:-1], table.shape[3]))
 
 
@@ -188,5 +188,5 @@ def look_up_values(values: np.ndarray, table: np.ndarray) -> np.ndarray:
     """Values (..., k) of a float table at coordinates (..., 3), 0 to 1 across the cube."""
     flat = np.ascontiguousarray(values, dtype=np.float64).reshape(-1, 3)
     out = np.empty((len(flat), table.shape[3]), dtype=table.dtype)
-    in_two_halves(len(flat), lambda s: _value_rows(flat[s], table, out[s]))
+    in_slices(len(flat), lambda s: _value_rows(flat[s], table, out[s]))
     return out.reshape((*np.shape(values)[:-1], table.shape[3]))

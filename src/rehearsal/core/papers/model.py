@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-import functools
-import threading
-
 import numpy as np
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import lab_to_xyz, xyz_to_lab
-from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.errors import ProfileError
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile
 from rehearsal.core.icc.shared import per_profile
 from rehearsal.core.papers.nearest import nearest
 from rehearsal.core.papers.solid import Solid, build_solid
+from rehearsal.core.work.once import once
+from rehearsal.core.work.pool import in_slices
 
 _NODES = {3: 65, 4: 19}
 #: The solid needs every second node of three channels.
@@ -40,49 +38,48 @@ class PaperModel:
         check_destination(profile)
         self.profile = profile
         self.channels = profile.channels
-        self._lock = threading.RLock()
 
-    @functools.cached_property
+    @once
     def to_lab(self) -> Transform:
         """Device values to media-relative Lab through the colorimetric table, uncompensated."""
         return Transform([Step(self.profile), Step(lab_profile(), "relative")])
 
-    @functools.cached_property
+    @once
     def to_absolute(self) -> Transform:
         """Device values to absolute Lab (adaptation state 1)."""
         return Transform([Step(self.profile), Step(lab_profile(), "absolute")])
 
-    @functools.cached_property
+    @once
     def from_lab(self) -> Transform:
         """Media-relative Lab to device values, relative colorimetric, uncompensated."""
         return Transform([Step(lab_profile()), Step(self.profile, "relative")])
 
-    @functools.cached_property
+    @once
     def paper_device(self) -> np.ndarray:
         """Device values of bare paper (channels,)."""
         return np.zeros(4) if self.profile.space == "CMYK" else np.ones(3)
 
-    @functools.cached_property
+    @once
     def white(self) -> np.ndarray:
         """Absolute Lab of the bare paper (3,)."""
         return self.to_absolute.apply(self.paper_device[None])[0]
 
-    @functools.cached_property
+    @once
     def black_device(self) -> np.ndarray:
         """What the relative table prints, uncompensated, for Lab 0, 0, 0."""
         return np.clip(self.from_lab.apply(np.zeros((1, 3)))[0], 0, 1)
 
-    @functools.cached_property
+    @once
     def black(self) -> np.ndarray:
         """Absolute Lab of the printed black (3,)."""
         return self.to_absolute.apply(self.black_device[None])[0]
 
-    @functools.cached_property
+    @once
     def relative_black(self) -> np.ndarray:
         """Media-relative Lab of the printed black (3,)."""
         return self.to_lab.apply(self.black_device[None])[0]
 
-    @functools.cached_property
+    @once
     def media_scale(self) -> np.ndarray:
         """XYZ factors (3,) from media-relative to absolute colorimetry."""
         relative = lab_to_xyz(self.to_lab.apply(self.paper_device[None])[0])
@@ -93,7 +90,7 @@ class PaperModel:
         """Absolute Lab (..., 3) of media-relative Lab."""
         return xyz_to_lab(lab_to_xyz(relative) * self.media_scale)
 
-    @functools.cached_property
+    @once
     def ink_limit(self) -> float:
         """Largest ink sum: 99.99th percentile of what the relative table asks for over a Lab lattice."""
         if self.channels == 3:
@@ -105,27 +102,25 @@ class PaperModel:
         inks = np.clip(self.from_lab.apply(lattice.reshape(-1, 3)), 0, 1)
         return float(np.percentile(inks.sum(axis=1), 99.99))
 
-    @functools.cached_property
+    @once
     def table(self) -> np.ndarray:
         """(n^channels, 3) media-relative Lab at equal steps of the device values."""
-        with self._lock:
-            grid = _grid(self.channels, _NODES[self.channels])
-            made = np.empty((len(grid), 3))
+        grid = _grid(self.channels, _NODES[self.channels])
+        made = np.empty((len(grid), 3))
 
-            def work(part: slice) -> None:
-                made[part] = self.to_lab.apply(grid[part])
+        def work(part: slice) -> None:
+            made[part] = self.to_lab.apply(grid[part])
 
-            in_two_halves(len(grid), work)
-            return made
+        in_slices(len(grid), work)
+        return made
 
-    @functools.cached_property
+    @once
     def solid(self) -> Solid:
         """Gamut solid, media-relative, step 1."""
-        with self._lock:
-            every = (slice(None, None, _SOLID_STEP[self.channels]),) * self.channels
-            n = _NODES[self.channels]
-            table = self.table.reshape(*(n,) * self.channels, 3)[every].reshape(-1, 3)
-            return build_solid(table, self.channels, self.ink_limit, step=1.0)
+        every = (slice(None, None, _SOLID_STEP[self.channels]),) * self.channels
+        n = _NODES[self.channels]
+        table = self.table.reshape(*(n,) * self.channels, 3)[every].reshape(-1, 3)
+        return build_solid(table, self.channels, self.ink_limit, step=1.0)
 
     def nearest(self, lab: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """Nearest printable colours of media-relative Lab (m, 3), started from the profile's own answer.

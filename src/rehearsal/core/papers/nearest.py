@@ -15,7 +15,7 @@ import numpy as np
 from numba import njit
 
 from rehearsal.core.colour.difference import ciede_parts
-from rehearsal.core.colour.pool import in_two_halves
+from rehearsal.core.work.pool import in_slices
 
 _MAX_STEPS = 20
 
@@ -215,7 +215,7 @@ def nearest(
     want = np.ascontiguousarray(want, dtype=np.float64)
     device = np.array(start, dtype=np.float64, order="C")
     lab, delta = np.empty((len(want), 3)), np.empty(len(want))
-    in_two_halves(
+    in_slices(
         len(want),
         lambda s: _nearest_rows(want[s], device[s], table, limit, good_enough, lab[s], delta[s]),
         small=500,

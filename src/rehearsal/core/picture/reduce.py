@@ -12,8 +12,8 @@ import math
 import numpy as np
 from numba import njit
 
-from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.work.pool import in_slices
 
 MAX_UNSIZED = 2_000_000
 #: One minute of arc, the resolution of a good eye.
@@ -95,7 +95,7 @@ def encode_linear(values: np.ndarray, linear: np.ndarray) -> np.ndarray:
         for channel, back in enumerate(backs):
             _encode_rows(flat[part], back, channel, out[part])
 
-    in_two_halves(len(flat), work)
+    in_slices(len(flat), work)
     return out.reshape(values.shape)
 
 
@@ -113,7 +113,7 @@ def reduce_to(pixels: np.ndarray, space: MasterSpace, width: int, height: int) -
         for channel, (curve, back) in enumerate(zip(curves, backs, strict=True)):
             _average_rows(pixels, curve, back, channel, part.start, height, made[part])
 
-    in_two_halves(height, work, small=8)
+    in_slices(height, work, small=8)
     return made
 
 

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import functools
-
 import numpy as np
 from numba import njit
 
-from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.colour.table import IndexCurve, srgb_decode
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile, xyz_profile
 from rehearsal.core.icc.shared import per_profile
+from rehearsal.core.work.once import once
+from rehearsal.core.work.pool import in_slices
 
 
 @njit(cache=True, nogil=True)
@@ -42,7 +41,7 @@ class MasterSpace:
         self.profile = profile
         self.channels = profile.channels
 
-    @functools.cached_property
+    @once
     def linear(self) -> np.ndarray:
         """(65536, channels) float32 linear light, 0 to 1, of each 16-bit value.
 
@@ -67,7 +66,7 @@ class MasterSpace:
         curve = ramp if self.channels == 4 else srgb_decode(ramp)
         return np.repeat(curve.astype(np.float32)[:, None], self.channels, axis=1)
 
-    @functools.cached_property
+    @once
     def curves(self) -> tuple[np.ndarray, ...]:
         """The columns of :attr:`linear`, one after the other in memory; equal ones are the same array (for the cache)."""
         made: list[np.ndarray] = []
@@ -76,26 +75,26 @@ class MasterSpace:
             made.append(next((m for m in made if np.allclose(m, column, rtol=0, atol=1e-7)), column))
         return tuple(made)
 
-    @functools.cached_property
+    @once
     def matrix(self) -> np.ndarray:
         """(3, 3) linear RGB to XYZ divided by the D50 white; matrix profiles only."""
         to_xyz = Transform([Step(self.profile), Step(xyz_profile(), "relative")])
         columns = (to_xyz.apply(np.eye(3)) - to_xyz.apply(np.zeros((1, 3)))).T / (1 - self._floor)
         return np.ascontiguousarray(columns / np.array([[0.9642], [1.0], [0.8249]]))
 
-    @functools.cached_property
+    @once
     def _floor(self) -> float:
         """Linear light of code 0: above 0 in spaces whose black is not black."""
         to_xyz = Transform([Step(self.profile), Step(xyz_profile(), "relative")])
         black, white = to_xyz.apply(np.array([[0.0, 0.0, 0.0], [1.0, 1.0, 1.0]]))
         return float(max(black[1] / white[1], 0.0))
 
-    @functools.cached_property
+    @once
     def index_curve(self) -> IndexCurve:
         """Index encoding of tables over this space (the green curve stands for all)."""
         return IndexCurve(self.linear[:, min(1, self.channels - 1)].astype(np.float64))
 
-    @functools.cached_property
+    @once
     def engine_to_lab(self) -> Transform:
         """Exact float transform to Lab, relative colorimetric, uncompensated."""
         return Transform([Step(self.profile), Step(lab_profile(), "relative")])
@@ -106,7 +105,7 @@ class MasterSpace:
             return self._engine_lab(pixels)
         flat = np.ascontiguousarray(pixels).reshape(-1, 3)
         out = np.empty((len(flat), 3), dtype=np.float32)
-        in_two_halves(len(flat), lambda s: _lab_rows(flat[s], *self.curves, self.matrix, out[s]))
+        in_slices(len(flat), lambda s: _lab_rows(flat[s], *self.curves, self.matrix, out[s]))
         return out.reshape((*pixels.shape[:-1], 3))
 
     def _engine_lab(self, pixels: np.ndarray) -> np.ndarray:
@@ -121,7 +120,7 @@ class MasterSpace:
                 piece = slice(start, min(start + (1 << 18), part.stop))
                 out[piece] = self.engine_to_lab.apply(flat[piece] / 65535.0)
 
-        in_two_halves(len(flat), work)
+        in_slices(len(flat), work)
         return out.reshape((*pixels.shape[:-1], 3))
 
 

@@ -8,11 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 from scipy import ndimage
 
-from rehearsal.core.colour.pool import side_by_side
 from rehearsal.core.proof.beyond import CAUSES, Beyond, causes, refine_near
 from rehearsal.core.proof.field import DeltaField
 from rehearsal.core.proof.hues import hue_name, sector
 from rehearsal.core.proof.modelling import Modelling
+from rehearsal.core.work.pool import side_by_side
 
 _LEAST = 0.0005
 _EIGHT = np.ones((3, 3), dtype=bool)

@@ -9,9 +9,9 @@ import numpy as np
 from numba import njit
 
 from rehearsal.core.colour.difference import ciede_split, delta_e_2000
-from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.papers.model import PaperModel
 from rehearsal.core.proof.field import DeltaField
+from rehearsal.core.work.pool import in_slices
 
 LIMIT = 1.5
 CAUSES = ("too_dark", "too_light", "too_saturated")
@@ -50,7 +50,7 @@ def causes(
         delta, limit = np.ones(len(lab), dtype=np.float32), 0.0
     lab, printable, delta = (np.ascontiguousarray(v) for v in (lab, printable, delta))
     index, mixed = np.empty(len(lab), dtype=np.int8), np.empty(len(lab), dtype=bool)
-    in_two_halves(len(lab), lambda s: _cause_rows(lab[s], printable[s], delta[s], limit, index[s], mixed[s]))
+    in_slices(len(lab), lambda s: _cause_rows(lab[s], printable[s], delta[s], limit, index[s], mixed[s]))
     return index, mixed
 
 

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-import functools
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from rehearsal.core.colour.lab import WHITE_D50, compensate_lab
-from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.icc import (
     INTENTS,
     Profile,
@@ -20,6 +18,8 @@ from rehearsal.core.icc import (
 )
 from rehearsal.core.papers.model import PaperModel, paper_model
 from rehearsal.core.picture.space import MasterSpace, master_space
+from rehearsal.core.work.once import once
+from rehearsal.core.work.pool import in_slices
 
 VIEWS = ("fitted", "true-black", "on-paper", "on-paper-bright", "in-its-light")
 _PART = 1 << 17
@@ -72,7 +72,7 @@ def in_parts(values: np.ndarray, width: int, work) -> np.ndarray:  # type: ignor
             piece = slice(start, min(start + _PART, part.stop))
             out[piece] = work(values[piece])
 
-    in_two_halves(len(values), run)
+    in_slices(len(values), run)
     return out
 
 
@@ -90,7 +90,7 @@ class PrintChain:
         self.model: PaperModel = paper_model(paper)
         self.rendering = effective(rendering, paper)
 
-    @functools.cached_property
+    @once
     def _to_device(self) -> Transform:
         step = Step(self.model.profile, self.rendering.intent, self.rendering.compensate)
         return Transform([Step(self.space.profile), step])
@@ -108,7 +108,7 @@ class PrintChain:
         lab = self.print_lab(values)
         return self.model.absolute(lab) if self.rendering.intent == "absolute" else lab
 
-    @functools.cached_property
+    @once
     def blacks(self) -> tuple[np.ndarray, np.ndarray]:
         """Source and target black XYZ of the relative colorimetric direction."""
         return source_black(self.space.profile, "relative"), destination_black(self.model.profile, "relative")
@@ -137,19 +137,19 @@ class ScreenLeg:
         self.light = light or Light()
         self._scale = scale
 
-    @functools.cached_property
+    @once
     def _relative(self) -> Transform:
         return Transform([Step(self.model.profile), Step(self.screen, "relative", self.view == "fitted")])
 
-    @functools.cached_property
+    @once
     def _absolute(self) -> Transform:
         return Transform([Step(self.model.profile), Step(xyz_profile(), "absolute")])
 
-    @functools.cached_property
+    @once
     def _from_xyz(self) -> Transform:
         return Transform([Step(xyz_profile()), Step(self.screen, "relative")])
 
-    @functools.cached_property
+    @once
     def paper_scale(self) -> float:
         """Factor on absolute XYZ before it goes to the screen."""
         if self._scale is not None:

@@ -13,9 +13,9 @@ import numpy as np
 from numba import njit
 
 from rehearsal.core.colour.difference import delta_e_2000
-from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.icc.shared import per_profile
 from rehearsal.core.papers.model import paper_model
+from rehearsal.core.work.pool import in_slices
 
 _LOW = np.array([-1.0, -129.0, -129.0])
 _STEP = np.array([1.0, 3.0, 3.0])
@@ -70,25 +70,48 @@ class DeltaField:
     def __init__(self, profile) -> None:  # type: ignore[no-untyped-def]
         self.model = paper_model(profile)
         self._nodes = np.zeros((*_SHAPE, 4), dtype=np.float32)
-        self._known = np.zeros(_SHAPE, dtype=bool)
-        self._lock = threading.Lock()
+        self._made = np.zeros(_SHAPE, dtype=bool)
+        self._claimed = np.zeros(_SHAPE, dtype=bool)
+        self._changed = threading.Condition()
 
     def prepare(self, lab: np.ndarray) -> None:
-        """Compute the nodes around these Lab colours (m, 3) that are not known yet."""
+        """Compute the nodes around these Lab colours (m, 3) that are not known yet.
+
+        Nodes are claimed under the lock and computed outside it; those that another thread has claimed are waited for.
+        """
         touched = np.zeros(_SHAPE, dtype=bool)
         _touch_rows(lab, _LOW, _STEP, np.array(_SHAPE), touched)
-        with self._lock:
-            need = _corners(touched) & ~self._known
-            if not need.any():
-                return
-            place = np.argwhere(need)
+        need = _corners(touched)
+        while True:
+            with self._changed:
+                mine = need & ~self._claimed
+                if not mine.any():
+                    if (self._made | ~need).all():
+                        return
+                    self._changed.wait()
+                    continue
+                self._claimed |= mine
+            self._compute(mine)
+
+    def _compute(self, mine: np.ndarray) -> None:
+        """Make claimed nodes; when that fails, they can be claimed again."""
+        try:
+            place = np.argwhere(mine)
             want = place * _STEP + _LOW
             _device, best, delta = self.model.nearest(want)
             delta = np.where(delta < 0.06, 0.0, delta_e_2000(want, best))
             i, j, k = place.T
             self._nodes[i, j, k, 0] = delta
             self._nodes[i, j, k, 1:] = best
-            self._known[i, j, k] = True
+            made = mine
+        except BaseException:
+            made = np.zeros_like(mine)
+            raise
+        finally:
+            with self._changed:
+                self._made |= made
+                self._claimed &= self._made | ~mine
+                self._changed.notify_all()
 
     def look_up(self, lab: np.ndarray) -> np.ndarray:
         """δ and P* as float32 (..., 4) of Lab (..., 3): δ, L*, a*, b*."""
@@ -96,7 +119,7 @@ class DeltaField:
         self.prepare(flat)
         out = np.empty((len(flat), 4), dtype=np.float32)
         shape = np.array(_SHAPE)
-        in_two_halves(len(flat), lambda s: _field_rows(flat[s], _LOW, _STEP, shape, self._nodes, out[s]))
+        in_slices(len(flat), lambda s: _field_rows(flat[s], _LOW, _STEP, shape, self._nodes, out[s]))
         return out.reshape((*np.shape(lab)[:-1], 4))
 
     def delta(self, lab: np.ndarray) -> np.ndarray:

@@ -15,7 +15,7 @@ from numba import njit
 
 from rehearsal.core.colour.lab import WHITE_D50, chroma
 from rehearsal.core.colour.oklab import LMS_FROM_XYZ, OKLAB_FROM_LMS
-from rehearsal.core.colour.pool import in_two_halves
+from rehearsal.core.work.pool import in_slices
 
 #: Upper border of each sector in degrees of Oklab hue, and its name.
 SECTORS = (
@@ -75,7 +75,7 @@ def sector(lab: np.ndarray) -> np.ndarray:
     """Index into NAMES (...) of Lab (..., 3), D50; greys (C* under 6) get -1."""
     flat = np.ascontiguousarray(lab, dtype=np.float64).reshape(-1, 3)
     out = np.empty(len(flat), dtype=np.int32)
-    in_two_halves(len(flat), lambda s: _sector_rows(flat[s], _FROM_RELATIVE, _AB, _BORDERS, _GREY_CHROMA, out[s]))
+    in_slices(len(flat), lambda s: _sector_rows(flat[s], _FROM_RELATIVE, _AB, _BORDERS, _GREY_CHROMA, out[s]))
     return out.reshape(np.shape(lab)[:-1])
 
 

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from rehearsal.core.colour.difference import delta_e_2000
-from rehearsal.core.colour.pool import side_by_side
 from rehearsal.core.icc import Profile
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.reduce import fit_within, reduce_to
@@ -30,14 +28,11 @@ from rehearsal.core.proof.chain import PrintChain, Rendering, effective
 from rehearsal.core.proof.field import DeltaField, delta_field
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
 from rehearsal.core.proof.printmap import print_image
+from rehearsal.core.work.pool import side_by_side
+from rehearsal.core.work.progress import Progress, silent
 
-Progress = Callable[[float, str], None]
 _SAMPLE = 12_000
 _MANY = 500_000
-
-
-def _silent(_share: float, _text: str) -> None:
-    return None
 
 
 @dataclass(frozen=True)
@@ -140,7 +135,7 @@ class _Small:
         return self._made[chain.rendering]
 
 
-def judge(request: JudgeRequest, progress: Progress = _silent) -> Judgement:
+def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
     """Compute every figure; progress is told the share done (0 to 1) and may raise to stop."""
     progress(0.02, "what lies beyond the paper")
     chain = PrintChain(request.master, request.paper, request.rendering)

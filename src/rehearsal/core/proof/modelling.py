@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy import ndimage
 
-from rehearsal.core.colour.pool import side_by_side
+from rehearsal.core.work.pool import side_by_side
 
 MODELLING_PIXELS = 300_000
 _WINDOW = 9

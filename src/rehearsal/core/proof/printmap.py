@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from rehearsal.core.colour.table import cube_nodes, look_up_pixels
-from rehearsal.core.icc.shared import LastUsed
 from rehearsal.core.proof.chain import PrintChain
+from rehearsal.core.work.once import LastUsed
 
 NODES = 49
 

@@ -15,9 +15,9 @@ import numpy as np
 
 from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_values, pack_screen_table, paint
 from rehearsal.core.icc import Profile
-from rehearsal.core.icc.shared import LastUsed
 from rehearsal.core.picture.space import MasterSpace, master_space
 from rehearsal.core.proof.chain import Light, MasterLeg, PrintChain, Rendering, ScreenLeg, held_brightness
+from rehearsal.core.work.once import LastUsed, once
 
 BASE_NODES = 65
 MOVING_NODES = 33
@@ -105,7 +105,7 @@ class ScreenRoad:
         device = values if self.setup.unmanaged and self.setup.paper.space == "RGB" else self.chain.device(values)
         return self.leg.rgb(device)
 
-    @functools.cached_property
+    @once
     def _place(self) -> tuple[np.ndarray, np.ndarray]:
         """Curve from a master value to its place across the base table, 0 to 1."""
         encoded = self.space.index_curve.encoded

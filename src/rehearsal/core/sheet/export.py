@@ -9,14 +9,12 @@ import contextlib
 import os
 import re
 import tempfile
-from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
-from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.errors import PictureError
 from rehearsal.core.icc import Profile, Step, Transform, source_black
 from rehearsal.core.icc.shared import per_profile
@@ -28,8 +26,9 @@ from rehearsal.core.proof.chain import Rendering, effective
 from rehearsal.core.sheet.layout import Crop, PrintSize, crop_to, fit_size, same_proportion
 from rehearsal.core.tuning.apply import TuningMap
 from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.work.pool import in_slices
+from rehearsal.core.work.progress import Progress, silent
 
-Progress = Callable[[float, str], None]
 _STRIP_PIXELS = 1 << 20
 _UNSAFE = re.compile(r"[^\w\-.+]+")
 
@@ -55,10 +54,6 @@ class ExportPlan:
     depth: int = 16
     crop: Crop = Crop()  # noqa: RUF009
     tuning: Tuning = Tuning()  # noqa: RUF009
-
-
-def _silent(_share: float, _text: str) -> None:
-    return None
 
 
 def plan_pixels(plan: ExportPlan, width: int, height: int) -> tuple[tuple[int, int, int, int], tuple[int, int]]:
@@ -94,7 +89,7 @@ def resize_linear(pixels: np.ndarray, space: MasterSpace, width: int, height: in
 
 
 def convert_pixels(
-    pixels: np.ndarray, source: Profile, target: Profile, rendering: Rendering, depth: int, progress: Progress = _silent
+    pixels: np.ndarray, source: Profile, target: Profile, rendering: Rendering, depth: int, progress: Progress = silent
 ) -> np.ndarray:
     """Convert 16-bit pixels to the target space at 8 or 16 bit, in strips, by the unoptimised 16-bit road."""
     real = effective(rendering, target)
@@ -110,11 +105,11 @@ def convert_pixels(
         def work(s: slice, part: np.ndarray = part, made: np.ndarray = made) -> None:
             made[s] = transform.apply(part[s])
 
-        in_two_halves(len(part), work, small=8)
+        in_slices(len(part), work, small=8)
     return out
 
 
-def make_pixels(picture: Picture, plan: ExportPlan, progress: Progress = _silent) -> np.ndarray:
+def make_pixels(picture: Picture, plan: ExportPlan, progress: Progress = silent) -> np.ndarray:
     """The finished pixels of the print file."""
     space = master_space(picture.profile)
     h, w = picture.pixels.shape[:2]

@@ -7,17 +7,16 @@ Strength scales Oklab chroma. What would leave the cube is mixed with the grey o
 
 from __future__ import annotations
 
-import functools
-
 import numpy as np
 
 from rehearsal.core.colour.lab import lightness_to_y, y_to_lightness
 from rehearsal.core.colour.oklab import oklab_to_xyz, xyz_to_oklab
-from rehearsal.core.colour.pool import in_two_halves
 from rehearsal.core.icc.standard import WHITE_D50, bradford, xy_to_xyz
 from rehearsal.core.picture.reduce import encode_linear
 from rehearsal.core.picture.space import MasterSpace
 from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.work.once import once
+from rehearsal.core.work.pool import in_slices
 
 _MIDDLE_GREY = 0.18
 _D50_KELVIN = 5003.0
@@ -64,15 +63,15 @@ class TuningMap:
     def __init__(self, tuning: Tuning, space: MasterSpace) -> None:
         self.tuning, self.space = tuning, space
 
-    @functools.cached_property
+    @once
     def _to_xyz(self) -> np.ndarray:
         return self.space.matrix * WHITE_D50[:, None]
 
-    @functools.cached_property
+    @once
     def _curve(self) -> np.ndarray:
         return tone_curve(self.tuning)
 
-    @functools.cached_property
+    @once
     def _warmth(self) -> np.ndarray:
         """(3, 3) on linear RGB."""
         mired = 1e6 / _D50_KELVIN + self.tuning.warmth
@@ -118,5 +117,5 @@ class TuningMap:
                 linear = np.stack([tables[piece[:, c], c] for c in range(3)], axis=1)
                 out[start : start + len(piece)] = encode_linear(self.linear(linear), tables)
 
-        in_two_halves(len(flat), work)
+        in_slices(len(flat), work)
         return out.reshape(pixels.shape)

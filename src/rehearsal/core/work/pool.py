@@ -1,0 +1,68 @@
+"""The threads that share heavy array work, as many as the machine has cores.
+
+Kernels release the interpreter's lock; numba's own parallel mode is not used, because without an
+OpenMP library it aborts when two Python threads meet in it. Whoever shares work out takes back what no
+thread has begun yet, so that nobody ever waits for a thread that waits for him.
+"""
+
+from __future__ import annotations
+
+import functools
+import itertools
+import os
+import threading
+from collections.abc import Callable, Sequence
+from concurrent.futures import Future, ThreadPoolExecutor
+from typing import Any
+
+_SMALL = 20_000
+_here = threading.local()
+
+
+def cores() -> int:
+    """How many cores this process may use."""
+    return max(1, len(os.sched_getaffinity(0)))
+
+
+@functools.cache
+def _pool() -> ThreadPoolExecutor:
+    return ThreadPoolExecutor(cores(), thread_name_prefix="pixels")
+
+
+def _shared(work: Callable[[], Any]) -> Any:
+    """Run work that shares nothing further: there are no more cores than threads."""
+    before = getattr(_here, "shared", False)
+    _here.shared = True
+    try:
+        return work()
+    finally:
+        _here.shared = before
+
+
+def side_by_side(works: Sequence[Callable[[], Any]]) -> list[Any]:
+    """Results of several pieces of work, shared between this thread and the others, in their order."""
+    if len(works) < 2 or cores() < 2 or getattr(_here, "shared", False):
+        return [work() for work in works]
+    later = [_pool().submit(_shared, work) for work in works[1:]]
+    try:
+        made = [_shared(works[0])]
+        made += [_result(future, work) for future, work in zip(later, works[1:], strict=True)]
+    finally:
+        for future in later:
+            if not future.cancel():
+                future.exception()  # waits: work must not go on behind whoever shared it out
+    return made
+
+
+def _result(future: Future[Any], work: Callable[[], Any]) -> Any:
+    return _shared(work) if future.cancel() else future.result()
+
+
+def in_slices(count: int, work: Callable[[slice], None], small: int = _SMALL) -> None:
+    """Run work on slices that cover range(count), one for each core; in this thread when there is little to do."""
+    if count <= small or getattr(_here, "shared", False):
+        work(slice(0, count))
+        return
+    parts = min(cores(), -(-count // max(1, small // 2)))
+    edges = [count * i // parts for i in range(parts + 1)]
+    side_by_side([functools.partial(work, slice(a, b)) for a, b in itertools.pairwise(edges)])

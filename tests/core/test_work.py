@@ -1,0 +1,161 @@
+"""Threads: nothing costly is made under a lock, and whoever shares work out never stands still for ever."""
+
+from __future__ import annotations
+
+import os
+import threading
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+import pytest
+
+from rehearsal.core.icc import Profile
+from rehearsal.core.papers.model import PaperModel
+from rehearsal.core.proof.field import DeltaField
+from rehearsal.core.work import pool
+from rehearsal.core.work.once import LastUsed, once
+from rehearsal.core.work.pool import cores, in_slices, side_by_side
+
+_LONG = 30.0
+
+
+def _thread(work: Callable[[], Any]) -> threading.Thread:
+    thread = threading.Thread(target=work, daemon=True)
+    thread.start()
+    return thread
+
+
+class _Slow:
+    """An object with two things that take as long as they are told to; counts how often each was made."""
+
+    def __init__(self) -> None:
+        self.begun, self.go, self.count = threading.Event(), threading.Event(), 0
+
+    @once
+    def table(self) -> int:
+        """Made when told."""
+        self.count += 1
+        self.begun.set()
+        assert self.go.wait(_LONG)
+        return 7
+
+    @once
+    def quick(self) -> str:
+        """Made at once."""
+        return "there"
+
+
+def test_one_objects_long_work_holds_neither_another_object_nor_another_thing() -> None:
+    busy, other = _Slow(), _Slow()
+    other.go.set()
+    thread = _thread(lambda: busy.table)
+    assert busy.begun.wait(_LONG)
+    found: list[object] = []
+    quick = _thread(lambda: found.extend([other.table, busy.quick]))
+    quick.join(5)
+    assert found == [7, "there"]
+    busy.go.set()
+    thread.join(_LONG)
+    assert busy.table == 7 and busy.count == 1
+
+
+def test_what_is_being_made_is_waited_for_and_made_once() -> None:
+    busy, found = _Slow(), []
+    threads = [_thread(lambda: found.append(busy.table)) for _ in range(4)]
+    assert busy.begun.wait(_LONG)
+    busy.go.set()
+    for thread in threads:
+        thread.join(_LONG)
+    assert found == [7] * 4 and busy.count == 1
+
+
+def test_a_failed_making_is_tried_again_by_the_next_one() -> None:
+    kept: LastUsed[int] = LastUsed(2)
+    with pytest.raises(ZeroDivisionError):
+        kept.get("a", lambda: 1 // 0)
+    assert kept.peek("a") is None and kept.get("a", lambda: 1) == 1
+    for key in "bc":
+        kept.get(key, lambda: 2)
+    assert kept.peek("a") is None and kept.peek("b") == 2
+    with pytest.raises(RuntimeError, match="asks for itself"):
+        kept.get("d", lambda: kept.get("d", lambda: 1))
+
+
+def test_three_threads_that_want_what_one_of_them_makes_by_sharing_out_come_to_an_end() -> None:
+    # every thread of the pool waits for a thing whose maker shares its own work out to that very pool
+    kept: LastUsed[float] = LastUsed(4)
+    begun, waiting = threading.Event(), threading.Semaphore(0)
+
+    def make() -> float:
+        begun.set()
+        for _ in range(cores()):
+            assert waiting.acquire(timeout=_LONG)
+        out = np.zeros(100_000)
+        in_slices(len(out), lambda part: out.__setitem__(part, 1.0))
+        return float(out.sum())
+
+    def want() -> float:
+        waiting.release()
+        return kept.get("table", make)
+
+    maker = _thread(lambda: kept.get("table", make))
+    assert begun.wait(_LONG)
+    found: list[list[float]] = []
+    rest = [_thread(lambda: found.append(side_by_side([want] * (cores() + 1)))) for _ in range(2)]
+    for thread in (maker, *rest):
+        thread.join(_LONG)
+        assert not thread.is_alive()
+    assert found == [[100_000.0] * (cores() + 1)] * 2
+
+
+def test_the_pool_follows_the_cores_of_this_machine(monkeypatch: pytest.MonkeyPatch) -> None:
+    assert cores() == len(os.sched_getaffinity(0))
+    monkeypatch.setattr(os, "sched_getaffinity", lambda _pid: set(range(5)))
+    slices: list[slice] = []
+    in_slices(1000, slices.append, small=10)
+    assert len(slices) == 5
+    assert sorted(i for s in slices for i in range(s.start, s.stop)) == list(range(1000))
+    monkeypatch.setattr(os, "sched_getaffinity", lambda _pid: {0})
+    begun: list[str] = []
+    side_by_side([lambda: begun.append(threading.current_thread().name)] * 3)
+    assert begun == [threading.current_thread().name] * 3
+    assert pool._pool()._max_workers >= 1
+
+
+def test_papers_do_not_wait_for_each_others_table(
+    dune: Profile, gloss: Profile, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    begun, go = threading.Event(), threading.Event()
+    real = PaperModel.nearest
+
+    def slow(self: PaperModel, lab: np.ndarray) -> Any:
+        if self.profile.digest == dune.digest:
+            begun.set()
+            assert go.wait(_LONG)
+        return real(self, lab)
+
+    monkeypatch.setattr(PaperModel, "nearest", slow)
+    held, free = DeltaField(dune), DeltaField(gloss)
+    lab, answers = np.array([[50.0, 90.0, 0.0]]), {}
+    first = _thread(lambda: answers.update(dune=held.delta(lab)))
+    assert begun.wait(_LONG)
+    second = _thread(lambda: answers.update(gloss=free.delta(lab)))
+    # colours of the held paper that another thread has claimed are waited for, not made twice
+    third = _thread(lambda: answers.update(again=held.delta(lab)))
+    second.join(_LONG)
+    assert "gloss" in answers and "dune" not in answers and "again" not in answers
+    go.set()
+    first.join(_LONG)
+    third.join(_LONG)
+    np.testing.assert_array_equal(answers["dune"], answers["again"])
+    assert answers["dune"][0] == pytest.approx(held.exact(lab)[0], abs=0.3)
+
+
+def test_nodes_whose_making_failed_can_be_made_by_the_next_one(dune: Profile, monkeypatch: pytest.MonkeyPatch) -> None:
+    field, lab = DeltaField(dune), np.array([[50.0, 90.0, 0.0]])
+    with monkeypatch.context() as broken:
+        broken.setattr(PaperModel, "nearest", lambda _self, _lab: 1 / 0)
+        with pytest.raises(ZeroDivisionError):
+            field.delta(lab)
+    assert field.delta(lab)[0] > 1
