@@ -9,12 +9,18 @@ from pathlib import Path
 from typing import Any, NoReturn
 
 from rehearsal.core.errors import RehearsalError
-from rehearsal.core.icc import INTENTS, Profile, open_profile
+from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.papers.model import check_destination
 from rehearsal.core.proof.beyond import LIMIT
-from rehearsal.core.proof.chain import VIEWS, Rendering
-from rehearsal.core.sheet.export import ExportPlan, suggest_name
+from rehearsal.core.proof.chain import VIEWS, Look
 from rehearsal.core.sheet.layout import parse_size
+from rehearsal.core.sheet.printfile import suggest_name
+from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
+from rehearsal.core.values.destination import Destination
+from rehearsal.core.values.frame import Frame
+from rehearsal.core.values.handover import HandOver
+from rehearsal.core.values.rendering import INTENTS, Rendering
+from rehearsal.core.values.rendition import Rendition
 
 COMMANDS = ("inspect", "judge", "proof", "convert")
 
@@ -82,56 +88,66 @@ def _show(data: dict[str, Any], as_json: bool) -> None:
 
 
 def _inspect(arguments: argparse.Namespace) -> None:
-    from rehearsal.tasks.profiles import profile_facts
+    from rehearsal.tasks.inspecting import profile_facts
 
     _show(profile_facts(open_profile(arguments.profile)), arguments.json)
 
 
-def _read(arguments: argparse.Namespace) -> Any:
-    from rehearsal.core.picture.file import read_picture
+def _read(arguments: argparse.Namespace) -> OpenPicture:
+    from rehearsal.tasks.opening import open_file
 
     assume = open_profile(arguments.assume) if getattr(arguments, "assume", None) else None
-    picture = read_picture(arguments.picture, assume)
-    if picture.info.assumed:
+    opened = open_file(arguments.picture, assume)
+    if opened.picture.info.assumed:
         print(
-            f"rehearsal: no embedded profile: {arguments.picture}: taken for {picture.profile.description}",
+            f"rehearsal: no embedded profile: {arguments.picture}: taken for {opened.picture.profile.description}",
             file=sys.stderr,
         )
-    return picture
+    return opened
+
+
+def _opened(picture: OpenPicture, paper: Profile, arguments: argparse.Namespace, **parts: Any) -> OpenRendition:
+    """The rendition a command is about, with what it names."""
+    rendering = Rendering(arguments.intent, not arguments.no_bpc)
+    destination = Destination(paper.digest, paper.where)
+    return OpenRendition(
+        Rendition(picture.digest, rendering=rendering, destination=destination, **parts), picture, paper
+    )
 
 
 def _judge(arguments: argparse.Namespace) -> None:
-    from rehearsal.tasks.pictures import judge_picture, judgement_json, warm_up
+    from rehearsal.tasks.judging import judge_rendition, judgement_json, warm_up
 
     paper = _paper(arguments.paper)
     screen = _paper(arguments.screen) if arguments.screen else None
     warming = warm_up(paper)
     picture = _read(arguments)
     warming.join()
-    rendering = Rendering(arguments.intent, not arguments.no_bpc)
-    result = judge_picture(picture, paper, rendering, screen, arguments.limit)
-    _show(judgement_json(result, picture, paper, screen is not None), arguments.json)
+    opened = _opened(picture, paper, arguments)
+    result = judge_rendition(opened, screen, limit=arguments.limit, full=True)
+    _show(judgement_json(result, opened, screen is not None), arguments.json)
 
 
 def _proof(arguments: argparse.Namespace) -> None:
-    from rehearsal.tasks.pictures import proof_file
+    from rehearsal.tasks.proofing import proof_file
 
     paper, screen = _paper(arguments.paper), _paper(arguments.screen)
-    rendering = Rendering(arguments.intent, not arguments.no_bpc)
-    proof_file(_read(arguments), paper, screen, rendering, arguments.paper_view, Path(arguments.out))
+    opened = _opened(_read(arguments), paper, arguments)
+    proof_file(opened, Look(screen, arguments.paper_view), Path(arguments.out))
 
 
 def _do_convert(arguments: argparse.Namespace) -> None:
-    from rehearsal.tasks.pictures import convert_file
+    from rehearsal.tasks.writing import write_print_file
 
     target = _paper(arguments.paper or arguments.space)
-    size = parse_size(arguments.size) if arguments.size else None
+    frame = Frame(size=parse_size(arguments.size) if arguments.size else None, fit=arguments.fit)
     if not 1 <= arguments.ppi <= 4800:
         raise RehearsalError("the resolution is not possible", str(arguments.ppi), "use 1 to 4800 ppi")
+    hand_over = HandOver(format="tiff8" if arguments.depth == 8 else "tiff16", ppi=arguments.ppi)
     rendering = Rendering(arguments.intent, not arguments.no_bpc)
-    plan = ExportPlan(target, rendering, size, arguments.fit, arguments.ppi, arguments.depth)
     out = Path(arguments.out or suggest_name(arguments.picture, "", target.description, rendering, ".tif"))
-    convert_file(_read(arguments), plan, out)
+    opened = _opened(_read(arguments), target, arguments, frame=frame, hand_over=hand_over)
+    write_print_file(opened, out)
     if not arguments.out:
         print(out)
 

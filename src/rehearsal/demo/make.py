@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-import os
+import itertools
+from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date, timedelta
 from importlib import resources
@@ -14,11 +15,16 @@ import numpy as np
 from rehearsal.core.icc import open_profile
 from rehearsal.core.screen.check import check_patches, check_screen
 from rehearsal.core.sheet.layout import crop_to
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.destination import Destination, space_path
+from rehearsal.core.values.frame import Frame, PrintSize
+from rehearsal.core.values.handover import Sheet
+from rehearsal.core.values.plain import to_plain
+from rehearsal.core.values.recipe import by_hand
 from rehearsal.demo.screens import simulated_display
 from rehearsal.devices.simulated.display import SimulatedColorimeter
 from rehearsal.workbook.masters import make_master
-from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.store import Workbook, in_use
 from rehearsal.workbook.values import (
     Habit,
     LogEntry,
@@ -27,7 +33,6 @@ from rehearsal.workbook.values import (
     ScreenReading,
     ScreenRecord,
     Take,
-    to_json,
 )
 
 _PICTURES = (
@@ -45,11 +50,6 @@ _PICTURES = (
 def demo_folder() -> Path:
     """Folder of the shipped demo files."""
     return Path(str(resources.files("rehearsal") / "data" / "demo"))
-
-
-def data_home() -> Path:
-    """Where Rehearsal keeps its files (XDG base directory specification)."""
-    return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share") / "rehearsal"
 
 
 def _conditions() -> list[PrintCondition]:
@@ -96,7 +96,7 @@ def _conditions() -> list[PrintCondition]:
             surface="matte cotton", texture="textured", weight="310 g/m²", notes="Natural white without brightener.",
         ),
         PrintCondition(
-            paper="sRGB file for a lab", profile_path="space:sRGB", made_by="standard", media_setting="",
+            paper="sRGB file for a lab", profile_path=space_path("sRGB"), made_by="standard", media_setting="",
             notes="Some labs ask for a plain sRGB file and convert themselves.",
         ),
     ]  # fmt: skip
@@ -105,7 +105,7 @@ def _conditions() -> list[PrintCondition]:
 def _keep_conditions(book: Workbook, folder: Path) -> dict[str, PrintCondition]:
     kept = {}
     for condition in _conditions():
-        if not condition.profile_path.startswith("space:"):
+        if not condition.space:
             path = folder / "profiles" / condition.profile_path
             condition = replace(condition, profile_path=str(path), profile_digest=open_profile(path).digest)  # noqa: PLW2901
         made = book.put(condition)
@@ -114,10 +114,7 @@ def _keep_conditions(book: Workbook, folder: Path) -> dict[str, PrintCondition]:
 
 
 def _take(master: Master, condition: PrintCondition, **fields: Any) -> Take:
-    return Take(
-        master=master.id, condition=condition.id, name=condition.paper, intent=condition.default_intent,
-        compensate=condition.default_compensate, **fields,
-    )  # fmt: skip
+    return Take(master=master.id, condition=condition.id, name=condition.paper, rendering=condition.default, **fields)
 
 
 def _log(book: Workbook, kept: dict[str, PrintCondition], masters: dict[str, Master]) -> None:
@@ -130,13 +127,14 @@ def _log(book: Workbook, kept: dict[str, PrintCondition], masters: dict[str, Mas
     for days, name, darker, cooler, flatter, words in rows:
         if name not in masters:
             continue
-        take = _take(masters[name], dune, print_width_cm=39.0, print_height_cm=26.0, sheet="A3+")
+        take = _take(masters[name], dune, frame=Frame(size=PrintSize(39.0, 26.0)), sheet=Sheet("A3+"))
+        destination = Destination(dune.profile_digest, dune.profile_path)
         book.put(
             LogEntry(
                 when=(date.today() - timedelta(days=days)).isoformat(), picture=name, condition=dune.id,
-                condition_name=dune.name, light="hall or office", lux=320.0, screen_white=90.0, darker=darker,
-                cooler=cooler, flatter=flatter, verdict="usable", words=words, file="", take=to_json(take),
-                condition_card=to_json(dune),
+                condition_name=dune.name, light="office", lux=320.0, screen_white=90.0, darker=darker,
+                cooler=cooler, flatter=flatter, verdict="usable", words=words, file="",
+                rendition=take.rendition(masters[name], destination), view=take.view, condition_card=dune,
             )
         )  # fmt: skip
 
@@ -154,20 +152,28 @@ def _screen_record(folder: Path) -> dict[str, Any]:
             ScreenReading(
                 (today - timedelta(days=days_ago)).isoformat(), round(found.luminance, 2), round(found.black, 3),
                 round(found.temperature), round(found.white_gap, 4), round(found.mean, 2), round(found.worst, 2), found.state,
-                "simulated colorimeter",
+                "simulated",
             )
         )  # fmt: skip
-    return to_json(
+    plain: dict[str, Any] = to_plain(
         ScreenRecord(
             profile_path=str(folder / "profiles" / "desk-screen-wide.icc"), source="demo", white=90.0, lux=320.0,
-            calibrated=(today - timedelta(days=9)).isoformat(), light="hall or office", aim_luminance=90.0,
+            calibrated=(today - timedelta(days=9)).isoformat(), light="office", aim_luminance=90.0,
             readings=tuple(readings),
         )
     )  # fmt: skip
+    return plain
+
+
+def _places(path: Path) -> Iterator[Path]:
+    """The path, then its name with numbers."""
+    yield path
+    yield from (path.with_name(f"{path.stem}-{n}{path.suffix}") for n in itertools.count(2))
 
 
 def make_demo(path: Path) -> Workbook:
-    """A fresh demo workbook at path; an older demo there is replaced."""
+    """A fresh demo workbook at path; an older demo there is replaced, unless a window has it open: then beside it."""
+    path = next(p for p in _places(path) if not in_use(p))
     for suffix in ("", "-wal", "-shm"):
         Path(f"{path}{suffix}").unlink(missing_ok=True)
     folder = demo_folder()
@@ -181,20 +187,14 @@ def make_demo(path: Path) -> Workbook:
     for name, master in masters.items():
         paper = "Old Quay" if name in ("Earthenware", "Stoneware") else "White Dune"
         portrait = name == "Earthenware"
-        size = (
-            {"print_width_cm": 26.0, "print_height_cm": 39.0}
-            if portrait
-            else {"print_width_cm": 39.0, "print_height_cm": 26.0}
-        )
-        take = book.put(_take(master, kept[paper], sheet="A3+", **size))
+        size = PrintSize(26.0, 39.0) if portrait else PrintSize(39.0, 26.0)
+        take = book.put(_take(master, kept[paper], sheet=Sheet("A3+"), frame=Frame(size=size)))
         first = first or take
     if "Drying line" in masters:
-        gloss = _take(
-            masters["Drying line"], kept["Sluice Gloss"], print_width_cm=25.4, print_height_cm=20.32, sheet="A4"
-        )
-        book.put(replace(gloss, crop=crop_to(25.4 / 20.32, 3, 2), tuning=Tuning(strength=4.0)))
+        frame = Frame(crop_to(25.4 / 20.32, 3, 2), PrintSize(25.4, 20.32))
+        book.put(_take(masters["Drying line"], kept["Sluice Gloss"], frame=frame, recipe=by_hand(strength=4.0)))
     _log(book, kept, masters)
-    book.put(Habit(name="White Dune: open the darks", condition=kept["White Dune"].id, tuning=Tuning(dark_half=8.0)))
+    book.put(Habit(name="White Dune: open the darks", condition=kept["White Dune"].id, values=Values.of(dark_half=8.0)))
     book.set_setting("screen", _screen_record(folder))
     if first is not None:
         book.set_setting("open take", first.id)

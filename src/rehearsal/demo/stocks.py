@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from rehearsal.devices.builder import build
+from rehearsal.core.making.builder import build
 from rehearsal.devices.cgats import parse
 from rehearsal.devices.simulated.instrument import measure_chart
 from rehearsal.devices.simulated.printer import PaperStock, SimulatedPrinter

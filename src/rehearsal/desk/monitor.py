@@ -17,7 +17,7 @@ _ROOT = "/org/freedesktop/ColorManager"
 
 
 def desktop_profile(index: int = 0, name: str = "") -> tuple[str, str] | None:
-    """Path and source of a display's profile, or None when the desktop knows none.
+    """Path and source key of a display's profile, or None when the desktop knows none.
 
     Args:
         index: place of the screen among all, for the X11 property.
@@ -56,7 +56,7 @@ def _from_colour_service(name: str = "") -> tuple[str, str] | None:
         for profile in profiles or []:
             path = _property(str(getattr(profile, "path", lambda p=profile: p)()), "Profile", "Filename")
             if path and Path(str(path)).exists():
-                return str(path), "the desktop's colour service"
+                return str(path), "colour-service"
     return None
 
 
@@ -78,7 +78,7 @@ def _from_x11(index: int = 0) -> tuple[str, str] | None:
         path.write_bytes(data)
     except OSError:
         return None
-    return str(path), "the X11 root window"
+    return str(path), "x11"
 
 
 def x11_root_property(name: str) -> bytes:

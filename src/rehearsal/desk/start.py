@@ -16,10 +16,13 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from rehearsal.core.errors import RehearsalError, WorkbookError
-from rehearsal.demo.make import data_home, make_demo
+from rehearsal.demo.make import make_demo
 from rehearsal.desk import theme
-from rehearsal.desk.model import DeskModel
-from rehearsal.desk.window import Window
+from rehearsal.desk.frame.window import Window
+from rehearsal.desk.home import QtHome
+from rehearsal.desk.monitor import desktop_profile
+from rehearsal.session.session import Session
+from rehearsal.workbook.home import data_home
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Take
 
@@ -58,24 +61,22 @@ def open_workbook(arguments: argparse.Namespace) -> Workbook:
 
 
 def make_window(workbook: Workbook, files: list[str]) -> Window:
-    """Model and window on a workbook, with its last take open."""
-    model = DeskModel(workbook)
-    window = Window(model)
-    _install_hooks(model.said.emit)
-    number = workbook.setting("open take")
-    take = workbook.get(Take, int(number)) if number else None
+    """Session and window on a workbook, with its last take open."""
+    session = Session(workbook, QtHome(), desktop_profile)
+    window = Window(session)
+    _install_hooks(session.bus.say)
+    number = session.book.recall("open take")
+    take = session.book.get(Take, int(number)) if number else None
     if take is not None and not files:
-        model.open_take(take)
+        session.takes.open(take)
     elif files:
-        model.open_files(files)
-    elif model.masters:
-        model.open_master(model.masters[0])
-    model.measure_conditions(only=model.condition)  # the others when the picture has been judged
-    if not model.screen.profile_path:
-        QTimer.singleShot(0, model.ask_desktop_for_profile)
-    said = workbook.notice or model.reminder()
-    if said:
-        model.said.emit(said)
+        session.takes.open_files(files)
+    elif session.takes.masters:
+        session.takes.open_master(session.takes.masters[0])
+    session.shelf.measure(only=session.now.condition)  # the others when the picture has been judged
+    if not session.screen.record.profile_path:
+        QTimer.singleShot(0, session.screen.ask_desktop)
+    session.bus.say(workbook.notice or session.screen.reminder())
     return window
 
 
@@ -119,8 +120,8 @@ def _picture_when_ready(window: Window, path: Path) -> None:
     end = monotonic() + _MOST_SECONDS
 
     def look() -> None:
-        model = window.model
-        ready = model.judgement_is_current and model.facts and not model.jobs.running
+        session = window.session
+        ready = session.judging.is_current and session.shelf.facts and not session.jobs.running
         if ready or monotonic() > end:
             timer.stop()
             window.grab().save(str(path))

@@ -6,7 +6,7 @@ import numpy as np
 
 from rehearsal.core.colour.lab import lab_to_xyz
 from rehearsal.core.colour.table import srgb_encode
-from rehearsal.core.proof.chain import Rendering
+from rehearsal.core.values.rendering import Rendering
 
 #: Linear sRGB of XYZ under D50 (IEC 61966-2-1 primaries, Bradford; Lindbloom's published matrix, from memory).
 _SRGB_D50 = np.array([[3.1339, -1.6169, -0.4906], [-0.9788, 1.9161, 0.0335], [0.0719, -0.2290, 1.4052]])

@@ -10,6 +10,8 @@ from __future__ import annotations
 
 import numpy as np
 
+from rehearsal.core.icc.standard import WHITE_D50
+
 #: Band centres in nm.
 WAVELENGTHS = np.arange(380, 731, 10)
 X_BAR = np.array(
@@ -175,7 +177,7 @@ D50_POWER = np.array(
 _WEIGHTS = np.stack([X_BAR, Y_BAR, Z_BAR], axis=1) * D50_POWER[:, None]
 _WEIGHTS /= (Y_BAR * D50_POWER).sum()
 #: A perfect diffuser sums to the D50 of the connection space; the small gap of the 10 nm sums is spread evenly.
-_WEIGHTS *= np.array([0.9642, 1.0, 0.8249]) / _WEIGHTS.sum(axis=0)
+_WEIGHTS *= WHITE_D50 / _WEIGHTS.sum(axis=0)
 
 
 def to_xyz(reflectance: np.ndarray) -> np.ndarray:

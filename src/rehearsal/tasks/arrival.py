@@ -5,20 +5,18 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from rehearsal.core.icc import Profile
-from rehearsal.core.icc.standard import working_space
+from rehearsal.core.icc.standard import SPACES, working_space
 from rehearsal.core.papers.comparing import share_beyond
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.arrived import SHARPENED, Clipping, clipping, overshoot_of
-from rehearsal.core.picture.file import Picture
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.beyond import LIMIT
-from rehearsal.core.sheet.layout import Crop
-from rehearsal.core.work.progress import Progress
-from rehearsal.tasks.scouting import OpenPicture
+from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.values.frame import Crop
+from rehearsal.core.work.progress import Progress, silent
 
 _COLOURS = 6_000
 _CLIP_STEP_PIXELS = 3_000_000
-SPACES = ("sRGB", "opRGB", "P3", "ROMM")
 
 
 @dataclass(frozen=True)
@@ -44,20 +42,18 @@ class Arrival:
         return self.overshoot is not None and self.overshoot > SHARPENED
 
 
-def look_at_picture(
-    picture: Picture, crop: Crop, opened: OpenPicture, screen: Profile | None, progress: Progress
-) -> Arrival:
-    """Look at what arrived."""
-    h, w = picture.pixels.shape[:2]
-    x, y, cw, ch = crop.pixels(w, h)
+def look_at_picture(opened: OpenRendition, screen: Profile | None, progress: Progress = silent) -> Arrival:
+    """Look at what arrived; nothing of it depends on the recipe."""
+    picture, crop = opened.open.picture, opened.rendition.frame.crop
+    x, y, cw, ch = opened.box
     inside = picture.pixels[y : y + ch, x : x + cw]
     progress(0.1, "clipped lights and darks")
     step = max(1, round((cw * ch / _CLIP_STEP_PIXELS) ** 0.5))
     clipped = None if picture.profile.space == "CMYK" else clipping(inside, step)
     progress(0.3, "sharpening")
     overshoot = overshoot_of(inside, master_space(picture.profile))
-    pixels = opened.pyramid.sample(*crop.pixels(*opened.pyramid.size), _COLOURS)
-    lab = opened.pyramid.space.to_lab(pixels[None])[0].astype("float64")
+    pixels, _places = opened.open.pyramid.sample(*opened.box, _COLOURS)
+    lab = opened.space.to_lab(pixels[None])[0].astype("float64")
     shares = {}
     for i, name in enumerate(SPACES):
         progress(0.4 + 0.1 * i, f"colours beyond {name}")

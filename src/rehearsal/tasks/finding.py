@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import hashlib
 import os
 import shutil
@@ -14,7 +15,7 @@ from pathlib import Path, PurePosixPath
 from rehearsal.core.errors import ProfileError, RehearsalError
 from rehearsal.core.icc.tags import Header, decode_text, parse_header, parse_tags
 from rehearsal.core.papers.names import NameGuess, decode_name
-from rehearsal.core.work.pool import side_by_side
+from rehearsal.core.work.pool import cores, side_by_side
 from rehearsal.core.work.progress import Progress
 
 PROFILE_ENDINGS = (".icc", ".icm")
@@ -156,19 +157,21 @@ def find_profiles(
     sheets = {folder: sheets_in(folder) for folder in dict.fromkeys(path.parent for path in files)}
     kept = {} if known is None else known
 
-    def look(every_second: list[Path]) -> list[FoundProfile]:
+    parts = cores()
+
+    def look(first: int) -> list[FoundProfile]:
         looked = []
-        for i, path in enumerate(every_second):
+        for i, path in enumerate(files[first::parts]):
             if progress is not None and i % 10 == 0:
-                progress(i / len(every_second), f"{2 * i} of {len(files)} profiles")
+                progress(i * parts / len(files), f"{parts * i} of {len(files)} profiles")
             looked.append(_remembered(path, kept, sheets[path.parent]))
         return looked
 
-    halves = side_by_side([lambda: look(files[::2]), lambda: look(files[1::2])])
+    shares = side_by_side([functools.partial(look, first) for first in range(parts)])
     made: list[FoundProfile] = []
     seen: dict[str, str] = {}
     for i in range(len(files)):
-        found = halves[i % 2][i // 2]
+        found = shares[i % parts][i // parts]
         if not found.reason and found.digest in seen:
             found = _copy(found, f"the same profile as {Path(seen[found.digest]).name}")
         elif not found.reason:

@@ -10,14 +10,11 @@ from scipy import ndimage
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile
 from rehearsal.core.papers.model import paper_model
-from rehearsal.core.picture.pyramid import Pyramid
-from rehearsal.core.picture.space import master_space
-from rehearsal.core.proof.beyond import LIMIT, causes, refine_near
-from rehearsal.core.proof.chain import PrintChain, Rendering
+from rehearsal.core.proof.beyond import CAUSES, LIMIT, causes, refine_near
+from rehearsal.core.proof.chain import PrintChain
 from rehearsal.core.proof.field import DeltaField, delta_field
 from rehearsal.core.proof.line import LineReading, line_places, read_line
-from rehearsal.core.tuning.apply import TuningMap
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.work.once import LastUsed
 
 #: Isolines of the three maps in ΔE₀₀.
@@ -80,21 +77,29 @@ def smooth_field(field: np.ndarray) -> np.ndarray:
     return np.asarray(ndimage.gaussian_filter(field.astype(np.float32), _SMOOTH_PX))
 
 
-def beyond_map(block: np.ndarray, master: Profile, paper: Profile, tuning: Tuning, refined: bool = True) -> MapLines:
-    """Isolines of the visible difference δ beyond the paper, on 16-bit working pixels (h, w, 3).
+@dataclass(frozen=True)
+class Patch:
+    """A visible part: x, y, width, height in pixels of the uncropped master, and how many screen pixels it takes."""
+
+    box: tuple[float, float, float, float]
+    width: int
+    height: int
+
+
+def beyond_map(opened: OpenRendition, patch: Patch, refined: bool = True) -> MapLines:
+    """Isolines of the visible difference δ beyond the paper.
 
     Args:
         refined: answer exactly around the lines, so that they lie within a pixel of the exact road; without it the lines
             are there several times as fast.
     """
-    space = master_space(master)
-    tuned = block if tuning.is_neutral else TuningMap(tuning, space).pixels(block)
-    lab = space.to_lab(tuned)
+    lab = opened.space.to_lab(opened.tuned.region(patch.box, patch.width, patch.height))
     soft = np.stack([ndimage.gaussian_filter(lab[..., c], 1.0) for c in range(3)], axis=-1)
-    found = delta_field(paper).look_up(soft)
+    lattice = delta_field(opened.paper)
+    found = lattice.look_up(soft)
     field = smooth_field(found[..., 0])
     if refined:
-        found, field = _refined(soft, found, field, delta_field(paper))
+        found, field = _refined(soft, found, field, lattice)
     kind = np.full(field.shape, -1, dtype=np.int8)
     mask = field > LIMIT
     mask = _without_crumbs(mask)
@@ -131,60 +136,45 @@ def _around_lines(field: np.ndarray) -> np.ndarray:
     return made
 
 
-def moved_map(block: np.ndarray, master: Profile, paper: Profile, tuning: Tuning, rendering: Rendering) -> MapLines:
+def moved_map(opened: OpenRendition, patch: Patch) -> MapLines:
     """Isolines of what the print moves: ΔE₀₀ from M to P."""
-    space = master_space(master)
-    tuned = block if tuning.is_neutral else TuningMap(tuning, space).pixels(block)
-    lab = space.to_lab(block).reshape(-1, 3)
-    printed = PrintChain(master, paper, rendering).print_lab(tuned.reshape(-1, 3) / 65535.0)
-    field = delta_e_2000(lab, printed.astype(np.float32)).reshape(block.shape[:2])
+    plain = opened.open.pyramid.block(*patch.box, patch.width, patch.height)
+    tuned = opened.tuned.tuned(plain, patch.box)
+    lab = opened.space.to_lab(plain).reshape(-1, 3)
+    printed = chain_of(opened).print_lab(tuned.reshape(-1, 3) / 65535.0)
+    field = delta_e_2000(lab, printed.astype(np.float32)).reshape(plain.shape[:2])
     return MapLines("moved", isolines(smooth_field(field), LEVELS["moved"]), None)
 
 
-def screen_map(
-    block: np.ndarray,
-    master: Profile,
-    paper: Profile,
-    screen: Profile,
-    tuning: Tuning,
-    rendering: Rendering,
-    of_print: bool,
-) -> MapLines:
+def screen_map(opened: OpenRendition, patch: Patch, screen: Profile, of_print: bool) -> MapLines:
     """Isolines of what this screen cannot show, of the print or of the master."""
-    space = master_space(master)
     if of_print:
-        tuned = block if tuning.is_neutral else TuningMap(tuning, space).pixels(block)
-        lab = PrintChain(master, paper, rendering).print_lab(tuned.reshape(-1, 3) / 65535.0)
-        lab = lab.reshape(block.shape).astype(np.float32)
+        tuned = opened.tuned.region(patch.box, patch.width, patch.height)
+        lab = chain_of(opened).print_lab(tuned.reshape(-1, 3) / 65535.0)
+        lab = lab.reshape(tuned.shape).astype(np.float32)
     else:
-        lab = space.to_lab(block)
+        lab = opened.space.to_lab(opened.open.pyramid.block(*patch.box, patch.width, patch.height))
     field = smooth_field(delta_field(screen).delta(lab))
     return MapLines("screen", isolines(field, LEVELS["screen"]), None)
 
 
-def line_reading(
-    pyramid: Pyramid, line: tuple[float, ...], paper: Profile, tuning: Tuning, rendering: Rendering, samples: int = 300
-) -> LineReading:
+def line_reading(opened: OpenRendition, line: tuple[float, ...], samples: int = 300) -> LineReading:
     """M and P along a line (x, y of start and end in fractions of the master), averaged over five pixels' breadth."""
-    w, h = pyramid.size
+    w, h = opened.open.size
     start, end = (line[0] * w, line[1] * h), (line[2] * w, line[3] * h)
     length = max(float(np.hypot(end[0] - start[0], end[1] - start[1])), 1.0)
     across = np.array([-(end[1] - start[1]), end[0] - start[0]]) / length * max(1.0, length / samples)
     places = line_places(start, end, samples)
-    many = places[:, None] + np.arange(-2, 3)[:, None] * across
-    pixels = pyramid.pixels_at(many.reshape(-1, 2))
-    space = pyramid.space
-    tuned = pixels if tuning.is_neutral else TuningMap(tuning, space).pixels(pixels[None])[0]
-    chain = PrintChain(space.profile, paper, rendering)
-    printed = chain.printed(tuned / 65535.0)
+    many = (places[:, None] + np.arange(-2, 3)[:, None] * across).reshape(-1, 2)
+    printed = chain_of(opened).printed(opened.tuned.points(many) / 65535.0)
     shape = (samples, 5, 3)
-    lab = space.to_lab(pixels[None])[0].astype(np.float64)
+    lab = opened.space.to_lab(opened.open.pyramid.pixels_at(many)[None])[0].astype(np.float64)
     return read_line(lab.reshape(shape).mean(axis=1), printed.reshape(shape).mean(axis=1))
 
 
 @dataclass(frozen=True)
 class PixelReading:
-    """One place of the picture: M, P, their ΔE₀₀, δ and the cause."""
+    """One place of the picture: M, P, their ΔE₀₀, δ and the key of the cause (empty when it is within reach)."""
 
     master: np.ndarray
     printed: np.ndarray
@@ -197,20 +187,21 @@ class PixelReading:
 _chains: LastUsed[PrintChain] = LastUsed(8)
 
 
-def read_pixel(
-    value: np.ndarray, master: Profile, paper: Profile, tuning: Tuning, rendering: Rendering
-) -> PixelReading:
-    """Exact reading of one working pixel (3,) uint16."""
-    space = master_space(master)
-    pixel = value.reshape(1, 1, 3)
-    tuned = pixel if tuning.is_neutral else TuningMap(tuning, space).pixels(pixel)
-    lab = space.to_lab(pixel)[0, 0].astype(np.float64)
-    wanted = space.to_lab(tuned)[0].astype(np.float64)
-    key = (master.digest, paper.digest, rendering)
-    chain = _chains.get(key, lambda: PrintChain(master, paper, rendering))
-    printed = chain.printed(tuned.reshape(1, 3) / 65535.0)
-    _device, best, _ = paper_model(paper).nearest(wanted)
+def chain_of(opened: OpenRendition) -> PrintChain:
+    """The chain from the working pixels to the print; the last ones are kept."""
+    rendering = opened.rendition.rendering
+    key = (opened.master.digest, opened.paper.digest, rendering)
+    return _chains.get(key, lambda: PrintChain(opened.master, opened.paper, rendering))
+
+
+def read_point(opened: OpenRendition, x: float, y: float) -> PixelReading:
+    """Exact reading of one pixel of the master."""
+    at = np.array([[x, y]], dtype=float)
+    tuned, space = opened.tuned.points(at), opened.space
+    lab = space.to_lab(opened.open.pyramid.pixels_at(at)[None])[0, 0].astype(np.float64)
+    wanted = space.to_lab(tuned[None])[0].astype(np.float64)
+    printed = chain_of(opened).printed(tuned / 65535.0)
+    _device, best, _ = paper_model(opened.paper).nearest(wanted)
     delta = float(delta_e_2000(wanted, best)[0])
-    names = ("too dark", "too light", "too saturated")
-    cause = names[int(causes(wanted, best)[0][0])] if delta > LIMIT else ""
+    cause = CAUSES[int(causes(wanted, best)[0][0])] if delta > LIMIT else ""
     return PixelReading(lab, printed[0], float(delta_e_2000(lab, printed[0])), delta, cause)

@@ -5,58 +5,63 @@ from __future__ import annotations
 import statistics
 from dataclasses import dataclass
 
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
+from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe
+from rehearsal.core.values.words import learnt_words
 from rehearsal.workbook.values import LogEntry
 
 _SAME_LIGHT = 0.25
-STEP_MIRED = 5.0
-STEP_CONTRAST = 5.0
+LAST = 5
+#: The field of a log entry that judges an adjustment.
+_JUDGED = {"lightness": "darker", "warmth": "cooler", "contrast": "flatter"}
 
 
 @dataclass(frozen=True)
 class Lesson:
-    """A correction to offer: the tuning, from how many prints, and the words for it."""
+    """A correction to offer as the learnt step, and from how many prints."""
 
-    tuning: Tuning
+    values: Values
     prints: int
-    words: str
+
+    @property
+    def words(self) -> str:
+        """The correction within a sentence."""
+        return learnt_words(self.values)
 
 
 def _close(one: float, two: float) -> bool:
     return one <= 0 or two <= 0 or abs(one / two - 1) <= _SAME_LIGHT
 
 
-def learnt(log: list[LogEntry], condition: int, lux: float, screen_white: float, last: int = 5) -> Lesson | None:
+def learnt(
+    log: list[LogEntry], condition: int, lux: float, screen_white: float, recipe: Recipe | None = None
+) -> Lesson | None:
     """The learnt correction for a condition, or None when nothing was learnt or it is nothing.
 
+    Each verdict says how much was missing on top of what that print's steps for the light and learnt already gave; what the
+    recipe at hand already does for the light is taken off the offer.
+
     Args:
-        log: all entries, oldest first.
+        log: all entries, oldest first; the last five count.
         lux, screen_white: light on the print and screen white in cd/m²; entries within 25 % count, 0 counts always.
+        recipe: of the take the correction is offered to.
     """
-    same = [e for e in log if e.condition == condition and _close(e.lux, lux) and _close(e.screen_white, screen_white)][
-        -last:
-    ]
-    if not same:
+    same = [e for e in log if e.condition == condition and _close(e.lux, lux) and _close(e.screen_white, screen_white)]
+    last = same[-LAST:]
+    if not last:
         return None
-    # each verdict says how much was missing on top of what that take already carried
-    dark = statistics.median([e.darker + _had(e, "lightness") for e in same])
-    cool = statistics.median([e.cooler * STEP_MIRED + _had(e, "warmth") for e in same])
-    flat = statistics.median([e.flatter * STEP_CONTRAST + _had(e, "contrast") for e in same])
-    tuning = Tuning().with_value("lightness", dark).with_value("warmth", cool).with_value("contrast", flat)
-    return None if tuning.is_neutral else Lesson(tuning, len(same), _words(dark, cool, flat))
+    missing = {
+        name: statistics.median([getattr(e, field) * ADJUSTMENTS[name].verdict_step + _had(e, name) for e in last])
+        for name, field in _JUDGED.items()
+    }
+    present = (recipe or Recipe()).step(LIGHT)
+    values = Values.of({n: v - (present.values[n] if present else 0.0) for n, v in missing.items()}).clamped()
+    return Lesson(values, len(last)) if values else None
 
 
 def _had(entry: LogEntry, name: str) -> float:
-    learnt_part = (entry.take or {}).get("learnt") or {}
-    return float(learnt_part.get(name, 0.0))
-
-
-def _words(dark: float, cool: float, flat: float) -> str:
-    parts = []
-    if dark:
-        parts.append(f"{abs(dark) / 6:.2f} of a stop {'lighter' if dark > 0 else 'darker'}")
-    if cool:
-        parts.append("warmer" if cool > 0 else "cooler")
-    if flat:
-        parts.append("more contrast" if flat > 0 else "less contrast")
-    return ", ".join(parts)
+    """What the printed recipe's steps for the light and learnt gave."""
+    if entry.rendition is None:
+        return 0.0
+    steps = [entry.rendition.recipe.step(origin) for origin in (LIGHT, LEARNT)]
+    return sum(s.values[name] * s.strength for s in steps if s is not None and s.acts)

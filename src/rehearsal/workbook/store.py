@@ -1,34 +1,31 @@
 """The workbook file: SQLite in WAL mode, one transaction per operation, flushed before it counts.
 
-A workbook of a newer version is refused; a damaged one is set aside, never overwritten.
+A workbook of a newer version is refused, an older one is brought to the present format (a copy of it stays), a damaged one is
+set aside, never overwritten. One window at a time writes; another one on the same file only looks.
 """
 
 from __future__ import annotations
 
 import contextlib
+import fcntl
 import json
+import os
 import sqlite3
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any, TypeVar
 
-from rehearsal.core.errors import WorkbookError
-from rehearsal.workbook.values import (
-    Accepted,
-    Habit,
-    LogEntry,
-    Master,
-    PrintCondition,
-    Take,
-    from_json,
-    to_json,
-    with_id,
-)
+from rehearsal.core.errors import RehearsalError, WorkbookError
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.plain import from_plain, to_plain
+from rehearsal.workbook.migrations import FORMAT, migrated
+from rehearsal.workbook.values import Accepted, Habit, LogEntry, Master, Take, TestSheet, with_id
+from rehearsal.workbook.writer import Statement, Writer
 
-SCHEMA = 2
 _APPLICATION = 0x52454845
-Kept = TypeVar("Kept", PrintCondition, Master, Take, LogEntry, Habit, Accepted)
+AnyKept = PrintCondition | Master | Take | LogEntry | Habit | Accepted | TestSheet
+Kept = TypeVar("Kept", PrintCondition, Master, Take, LogEntry, Habit, Accepted, TestSheet)
 _TABLES: dict[type, str] = {
     PrintCondition: "conditions",
     Master: "masters",
@@ -36,11 +33,14 @@ _TABLES: dict[type, str] = {
     LogEntry: "log",
     Habit: "habits",
     Accepted: "accepted",
+    TestSheet: "test_sheets",
 }
+_PUT = "INSERT INTO {} (id, data) VALUES (?, ?) ON CONFLICT (id) DO UPDATE SET data = excluded.data"
+_SET = "INSERT INTO settings (name, data) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET data = excluded.data"
 
 
 class Workbook:
-    """An open workbook.
+    """An open workbook. Everything in it is read when it is opened; changes are committed in their order.
 
     Args:
         path: the file; made when it is missing.
@@ -51,23 +51,33 @@ class Workbook:
 
     def __init__(self, path: Path) -> None:
         self.path = path
-        #: What was read, by kind, until something of it changes (this program is the file's only writer).
-        self._read: dict[type, dict[int, Any]] = {}
-        #: Sentence for the user when a damaged workbook was set aside, else empty.
+        #: Sentence for the user when something happened while it was opened, else empty.
         self.notice = ""
+        self._writer: Writer | None = None
+        self._values: dict[type, dict[int, Any]] = {}
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
+            self._lock = _lock(path)
             self._db = self._open_checked()
         except (sqlite3.Error, OSError) as error:
             raise WorkbookError(
                 f"the workbook cannot be opened ({error})", path, "check the folder's permissions"
             ) from error
+        if self.read_only:
+            self.notice = "This workbook is open in another window. Here it can be looked at; changes are not kept."
+
+    @property
+    def read_only(self) -> bool:
+        """True when another window keeps the changes."""
+        return self._lock is None
+
+    # ---- opening
 
     def _open_checked(self) -> sqlite3.Connection:
         try:
             return self._open()
         except sqlite3.DatabaseError as error:
-            if isinstance(error, sqlite3.OperationalError):
+            if isinstance(error, sqlite3.OperationalError) or self.read_only:
                 raise
             aside = self.path.with_name(f"{self.path.stem}.damaged-{time.strftime('%Y%m%d-%H%M%S')}{self.path.suffix}")
             for suffix in ("", "-wal", "-shm"):
@@ -78,124 +88,255 @@ class Workbook:
             return self._open()
 
     def _open(self) -> sqlite3.Connection:
-        db = sqlite3.connect(self.path, isolation_level=None, timeout=5)
+        db = sqlite3.connect(self.path, isolation_level=None, timeout=5, check_same_thread=False)
         try:
             version = db.execute("PRAGMA user_version").fetchone()[0]
-            if version > SCHEMA:
+            if version > FORMAT:
                 raise WorkbookError(
-                    f"this workbook was made by a newer Rehearsal (format {version}, this one knows {SCHEMA})",
+                    f"this workbook was made by a newer Rehearsal (format {version}, this one knows {FORMAT})",
                     self.path, "use the newer program; nothing was changed",
                 )  # fmt: skip
             if db.execute("PRAGMA quick_check").fetchone()[0] != "ok":
                 raise sqlite3.DatabaseError("quick_check failed")
-            db.execute("PRAGMA journal_mode=WAL")
-            db.execute("PRAGMA synchronous=FULL")
-            self._create(db)
+            self._read(db, version)
         except BaseException:
             db.close()
             raise
         return db
 
-    @staticmethod
-    def _create(db: sqlite3.Connection) -> None:
+    def _read(self, db: sqlite3.Connection, version: int) -> None:
+        """Everything into memory, in the present format; the file is brought to it as well unless it is only looked at."""
+        tables = {row[0] for row in db.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+        data: dict[str, Any] = {"format": version or FORMAT, "settings": {}}
+        for table in tables & {*_TABLES.values()}:
+            rows = db.execute(f"SELECT id, data FROM {table} ORDER BY id").fetchall()
+            data[table] = [{**json.loads(text), "id": number} for number, text in rows]
+        if "settings" in tables:
+            data["settings"] = {name: json.loads(text) for name, text in db.execute("SELECT name, data FROM settings")}
+        data = migrated(data)
+        if not self.read_only:
+            self._bring_up(db, version, data)
+        self._take_in(data)
+
+    def _bring_up(self, db: sqlite3.Connection, version: int, data: dict[str, Any]) -> None:
+        db.execute("PRAGMA journal_mode=WAL")
+        db.execute("PRAGMA synchronous=FULL")
+        if 0 < version < FORMAT:
+            self._keep_copy(db, version)
         with _transaction(db):
             for table in _TABLES.values():
                 db.execute(f"CREATE TABLE IF NOT EXISTS {table} (id INTEGER PRIMARY KEY, data TEXT NOT NULL)")
             db.execute("CREATE TABLE IF NOT EXISTS settings (name TEXT PRIMARY KEY, data TEXT NOT NULL)")
+            if 0 < version < FORMAT:
+                for table in ("settings", *_TABLES.values()):
+                    db.execute(f"DELETE FROM {table}")
+                for statement, values in _statements(data):
+                    db.execute(statement, values)
             db.execute(f"PRAGMA application_id={_APPLICATION}")
-            db.execute(f"PRAGMA user_version={SCHEMA}")
+            db.execute(f"PRAGMA user_version={FORMAT}")
 
-    def put(self, value: Kept) -> Kept:
-        """Keep a value; a new one (id 0) gets its number. Returns the value as kept."""
-        table = _TABLES[type(value)]
-        data = to_json(value)
-        data.pop("id")
-        text = json.dumps(data, ensure_ascii=False)
-        with self._change():
-            number = self._db.execute(
-                f"INSERT INTO {table} (id, data) VALUES (?, ?) ON CONFLICT (id) DO UPDATE SET data = excluded.data",
-                (value.id or None, text),
-            ).lastrowid
-        kept = value if value.id else with_id(value, int(number or 0))
-        if type(value) in self._read:
-            self._read[type(value)][kept.id] = kept
-        return kept
+    def _keep_copy(self, db: sqlite3.Connection, version: int) -> None:
+        copy = self.path.with_name(f"{self.path.stem}.format-{version}{self.path.suffix}")
+        if copy.exists():
+            return
+        with contextlib.closing(sqlite3.connect(copy)) as target:
+            db.backup(target)
+        self.notice = f"The workbook was brought to a new format; the old one is kept as {copy.name}."
 
-    def remove(self, value: Kept) -> None:
-        """Forget a value."""
-        with self._change():
-            self._db.execute(f"DELETE FROM {_TABLES[type(value)]} WHERE id = ?", (value.id,))
-        self._read.pop(type(value), None)
+    def _take_in(self, data: dict[str, Any]) -> None:
+        self._rows = {table: {row["id"]: row for row in data.get(table, [])} for table in _TABLES.values()}
+        self._next = {table: max(rows, default=0) + 1 for table, rows in self._rows.items()}
+        self._settings: dict[str, Any] = dict(data.get("settings", {}))
+        self._values.clear()
 
-    def put_back(self, value: Kept) -> Kept:
-        """Keep a removed value again, under its own number unless that was given away meanwhile."""
-        return self.put(value if self.get(type(value), value.id) is None else with_id(value, 0))
+    # ---- reading
 
     def all(self, kind: type[Kept]) -> list[Kept]:
         """All values of a kind, oldest first."""
-        return list(self._all(kind).values())
+        return list(self._of(kind).values())
 
-    def _all(self, kind: type[Kept]) -> dict[int, Kept]:
-        if kind not in self._read:
-            rows = self._db.execute(f"SELECT id, data FROM {_TABLES[kind]} ORDER BY id").fetchall()
-            self._read[kind] = {number: with_id(from_json(kind, json.loads(data)), number) for number, data in rows}
-        return self._read[kind]
+    def _of(self, kind: type[Any]) -> dict[int, Any]:
+        if kind not in self._values:
+            try:
+                self._values[kind] = {
+                    number: from_plain(kind, row) for number, row in self._rows[_TABLES[kind]].items()
+                }
+            except (RehearsalError, TypeError, ValueError, KeyError) as error:
+                raise WorkbookError(
+                    f"something in the workbook cannot be read ({error})",
+                    self.path,
+                    "use a newer Rehearsal or a backup",
+                ) from error
+        return self._values[kind]
 
     def get(self, kind: type[Kept], number: int) -> Kept | None:
         """One value, or None."""
-        return self._all(kind).get(number)
+        return self._of(kind).get(number)
+
+    def present(self, value: AnyKept) -> AnyKept | None:
+        """What is kept under a value's number now; None when it is new."""
+        found: AnyKept | None = self._of(type(value)).get(value.id)
+        return found
 
     def setting(self, name: str, default: Any = None) -> Any:
         """A remembered setting."""
-        row = self._db.execute("SELECT data FROM settings WHERE name = ?", (name,)).fetchone()
-        return json.loads(row[0]) if row else default
+        return self._settings.get(name, default)
+
+    # ---- changing
+
+    def keep(
+        self, puts: Sequence[AnyKept] = (), removes: Sequence[AnyKept] = (), settings: Mapping[str, Any] | None = None
+    ) -> list[Any]:
+        """One operation, one transaction: keep values (a new one, id 0, gets its number), forget others, remember settings.
+
+        Returns:
+            the values as kept.
+
+        Raises:
+            WorkbookError: another window keeps the changes, or (unless commits are made behind) it could not be written.
+        """
+        if self.read_only:
+            raise WorkbookError(
+                "this workbook is open in another window, so nothing is kept here", self.path.name,
+                "make the change there, or close that window first",
+            )  # fmt: skip
+        kept = [self._numbered(value) for value in puts]
+        statements: list[Statement] = []
+        for value in kept:
+            data = {k: v for k, v in to_plain(value).items() if k != "id"}
+            statements.append((_PUT.format(_TABLES[type(value)]), (value.id, json.dumps(data, ensure_ascii=False))))
+        statements += [(f"DELETE FROM {_TABLES[type(v)]} WHERE id = ?", (v.id,)) for v in removes]
+        given = dict(settings or {})
+        statements += [(_SET, (name, json.dumps(value, ensure_ascii=False))) for name, value in given.items()]
+        self._commit(statements)
+        for value in kept:
+            self._of(type(value))[value.id] = value
+        for value in removes:
+            self._of(type(value)).pop(value.id, None)
+        self._settings.update(json.loads(json.dumps(given)))
+        return kept
+
+    def _numbered(self, value: AnyKept) -> AnyKept:
+        table = _TABLES[type(value)]
+        number = value.id or self._next[table]
+        self._next[table] = max(self._next[table], number + 1)
+        return with_id(value, number)
+
+    def put(self, value: Kept) -> Kept:
+        """Keep one value; returns it as kept."""
+        made: Kept = self.keep([value])[0]
+        return made
+
+    def remove(self, value: AnyKept) -> None:
+        """Forget a value."""
+        self.keep(removes=[value])
 
     def set_setting(self, name: str, value: Any) -> None:
-        """Remember a setting."""
-        with self._change():
-            self._db.execute(
-                "INSERT INTO settings (name, data) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET data = excluded.data",
-                (name, json.dumps(value, ensure_ascii=False)),
-            )
+        """Remember a setting; a window that only looks remembers it for itself."""
+        if self.read_only:
+            self._settings[name] = value
+        else:
+            self.keep(settings={name: value})
 
-    @contextlib.contextmanager
-    def _change(self) -> Iterator[None]:
+    # ---- commits
+
+    def write_behind(self, failed: Callable[[WorkbookError], None]) -> None:
+        """From now on commits are made by a thread of their own, in their order; closing waits for them.
+
+        Args:
+            failed: told, from that thread, when a change cannot be kept; it is tried again with the next one.
+        """
+        if not self.read_only:
+            self._writer = Writer(self._write, lambda error: failed(self._unkept(error)))
+
+    def flush(self) -> bool:
+        """Wait until all changes are kept; False when one cannot be."""
+        return self._writer is None or self._writer.flush()
+
+    def _commit(self, statements: list[Statement]) -> None:
+        if self._writer is not None:
+            self._writer.submit(statements)
+            return
         try:
-            with _transaction(self._db):
-                yield
+            self._write(statements)
         except sqlite3.Error as error:
-            raise WorkbookError(
-                f"the change could not be kept ({error})", self.path, "free some disk space and try again"
-            ) from error
+            raise self._unkept(error) from error
+
+    def _write(self, statements: list[Statement]) -> None:
+        with _transaction(self._db):
+            for statement, values in statements:
+                self._db.execute(statement, values)
+
+    def _unkept(self, error: Exception) -> WorkbookError:
+        return WorkbookError(f"the change could not be kept ({error})", self.path, "free some disk space and try again")
+
+    # ---- plain data
 
     def export_json(self) -> dict[str, Any]:
         """Everything as plain data."""
-        data: dict[str, Any] = {"format": SCHEMA, "settings": {}}
+        data: dict[str, Any] = {"format": FORMAT, "settings": dict(self._settings)}
         for kind, table in _TABLES.items():
-            data[table] = [to_json(v) for v in self.all(kind)]
-        for name, text in self._db.execute("SELECT name, data FROM settings ORDER BY name"):
-            data["settings"][name] = json.loads(text)
+            data[table] = [to_plain(v) for v in self.all(kind)]
         return data
 
     def import_json(self, data: dict[str, Any]) -> None:
-        """Take in what :meth:`export_json` wrote; equal numbers are replaced. All or nothing."""
-        if data.get("format", 0) > SCHEMA:
-            raise WorkbookError("this file was made by a newer Rehearsal", "", "use the newer program")
-        with self._change():
-            for table in _TABLES.values():
-                for row in data.get(table, []):
-                    rest = {k: v for k, v in row.items() if k != "id"}
-                    self._db.execute(
-                        f"INSERT OR REPLACE INTO {table} (id, data) VALUES (?, ?)",
-                        (row["id"], json.dumps(rest, ensure_ascii=False)),
-                    )
-            for name, value in data.get("settings", {}).items():
-                self._db.execute("INSERT OR REPLACE INTO settings VALUES (?, ?)", (name, json.dumps(value)))
-        self._read.clear()
+        """Take in what :meth:`export_json` wrote, of this or an older format; equal numbers are replaced. All or nothing."""
+        made = migrated({"format": 0, **data})
+        self.flush()
+        try:
+            self._write(_statements(made))
+        except (sqlite3.Error, KeyError) as error:
+            raise self._unkept(error) from error
+        present = self.export_json()
+        for table in _TABLES.values():
+            rows = {row["id"]: row for row in [*present[table], *made.get(table, [])]}
+            present[table] = [rows[number] for number in sorted(rows)]
+        present["settings"] |= made.get("settings", {})
+        self._take_in(present)
 
     def close(self) -> None:
-        """Close the file."""
+        """Wait for all commits and close the file."""
+        if self._writer is not None:
+            self._writer.close()
+            self._writer = None
         self._db.close()
+        if self._lock is not None:
+            os.close(self._lock)
+            self._lock = None
+
+
+def _statements(data: Mapping[str, Any]) -> list[Statement]:
+    """Statements that put all rows and settings of plain data."""
+    made: list[Statement] = []
+    for table in _TABLES.values():
+        for row in data.get(table, []):
+            rest = {k: v for k, v in row.items() if k != "id"}
+            made.append((_PUT.format(table), (row["id"], json.dumps(rest, ensure_ascii=False))))
+    for name, value in data.get("settings", {}).items():
+        made.append((_SET, (name, json.dumps(value, ensure_ascii=False))))
+    return made
+
+
+def _lock(path: Path) -> int | None:
+    """A lock beside the file that ends with this process, however it ends; None when another window has it."""
+    handle = os.open(f"{path}.lock", os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o600)
+    try:
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        os.close(handle)
+        return None
+    return handle
+
+
+def in_use(path: Path) -> bool:
+    """True while a window has the workbook at path open."""
+    if not path.exists():
+        return False
+    handle = _lock(path)
+    if handle is None:
+        return True
+    os.close(handle)
+    return False
 
 
 @contextlib.contextmanager

@@ -1,70 +1,21 @@
-"""The values a workbook keeps. All frozen; a change makes a new value."""
+"""The values a workbook keeps. All frozen; a change makes a new value. What is kept is keys, never words of a language."""
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass, fields, replace
-from typing import Any, TypeVar
+from dataclasses import dataclass, field, replace
+from typing import TypeVar
 
-from rehearsal.core.proof.chain import Rendering
-from rehearsal.core.sheet.layout import Crop, PrintSize
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.destination import Destination
+from rehearsal.core.values.frame import Frame
+from rehearsal.core.values.handover import HandOver, Sheet
+from rehearsal.core.values.plain import from_plain, to_plain
+from rehearsal.core.values.recipe import Recipe
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.rendition import Rendition
 
 Kept = TypeVar("Kept")
-
-
-@dataclass(frozen=True)
-class PrintCondition:
-    """One printer, paper and profile and all that belongs to them.
-
-    Attributes:
-        made_by: who made the profile: maker, own, service, lab or standard (a working space).
-        prescribed: the default intent is a lab's wish, not a habit.
-        margins_mm: unprintable margins, top, right, bottom, left.
-        panel_setting: what is set on the printer's own panel.
-        surface: gloss, matte, baryta and the like; texture: how coarse, in words.
-        instructions: path of the instruction sheet that came with the profile, empty when none did.
-        shortlist: rehearsed by the paper scout.
-    """
-
-    id: int = 0
-    printer: str = ""
-    paper: str = ""
-    profile_path: str = ""
-    profile_digest: str = ""
-    media_setting: str = ""
-    preset: str = ""
-    panel_setting: str = ""
-    quality: str = ""
-    black_mode: str = ""
-    gloss_coat: str = ""
-    high_speed: str = "off"
-    ink: str = ""
-    feed: str = ""
-    margins_mm: tuple[float, float, float, float] = (3.0, 3.0, 3.0, 3.0)
-    borderless: bool = False
-    sheets: tuple[str, ...] = ("A4", "A3", "A3+")
-    loading: str = ""
-    default_intent: str = "relative"
-    default_compensate: bool = True
-    prescribed: bool = False
-    made_by: str = "maker"
-    notes: str = ""
-    surface: str = ""
-    texture: str = ""
-    weight: str = ""
-    instructions: str = ""
-    shortlist: bool = True
-
-    @property
-    def name(self) -> str:
-        """Paper and printer in one line, with the word own for a profile made for this very printer."""
-        own = ", own profile" if self.made_by == "own" else ""
-        return f"{self.paper} on {self.printer}{own}" if self.printer else self.paper
-
-    @property
-    def default(self) -> Rendering:
-        """The rendering that stays when nothing speaks against it."""
-        return Rendering(self.default_intent, self.default_compensate)
 
 
 @dataclass(frozen=True)
@@ -81,64 +32,95 @@ class Master:
 
 
 @dataclass(frozen=True)
+class Marks:
+    """What is marked in the picture, in fractions of the master.
+
+    Attributes:
+        pins: places whose readings are kept.
+        line: x, y of its start and its end; empty when none is drawn.
+    """
+
+    pins: tuple[tuple[float, float], ...] = ()
+    line: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True)
+class Written:
+    """A print file that was written, and what went into it."""
+
+    file: str
+    rendition: Rendition
+
+
+@dataclass(frozen=True)
 class Take:
     """One rehearsal of one master for one print condition.
 
     Attributes:
-        print_width_cm, print_height_cm: 0 when no size is set.
-        route: ``printer`` for printer-ready pixels, ``space`` for a working-space file.
-        space: working space of the second route: sRGB, opRGB, P3 or ROMM.
-        not_wanted: stations set "not for this print".
-        converter: who converts when printing: ``none``, ``program`` or ``driver``; empty is what the route needs.
-        program_intent: intent set in the converting program; empty is the take's.
-        driver_media, driver_feed: what is set in the driver; empty is the condition's.
-        scale_percent: size set in the driver.
-        learnt: the part of the tuning that came from earlier verdicts.
-        pins: places whose readings are kept, x and y in fractions of the master.
-        line: x, y of its start and its end in fractions of the master; empty when none is drawn.
+        master, condition: numbers in the workbook.
+        view: paper view the take is looked at in.
+        frame, recipe, rendering, sheet, hand_over: with master and condition the :class:`Rendition`.
+        marks: pins and line.
+        not_wanted: keys of stations set "not for this print".
+        written: the last print file.
     """
 
     id: int = 0
     master: int = 0
     condition: int = 0
     name: str = ""
-    crop: Crop = Crop()  # noqa: RUF009
-    print_width_cm: float = 0.0
-    print_height_cm: float = 0.0
-    fit: str = "crop"
-    ppi: float = 300.0
-    intent: str = "relative"
-    compensate: bool = True
-    view: str = "true-black"
-    tuning: Tuning = Tuning()  # noqa: RUF009
-    route: str = "printer"
-    space: str = "opRGB"
-    depth: int = 16
-    borderless: bool = False
-    sheet: str = "A4"
     notes: str = ""
-    file: str = ""
+    view: str = "true-black"
+    frame: Frame = Frame()  # noqa: RUF009
+    recipe: Recipe = Recipe()  # noqa: RUF009
+    rendering: Rendering = Rendering()  # noqa: RUF009
+    sheet: Sheet = Sheet()  # noqa: RUF009
+    hand_over: HandOver = HandOver()  # noqa: RUF009
+    marks: Marks = Marks()
     not_wanted: tuple[str, ...] = ()
-    converter: str = ""
-    program_intent: str = ""
-    driver_media: str = ""
-    driver_feed: str = ""
-    scale_percent: float = 100.0
-    learnt: Tuning = Tuning()  # noqa: RUF009
-    pins: tuple[tuple[float, float], ...] = ()
-    line: tuple[float, ...] = ()
+    written: Written | None = None
+
+    def rendition(self, master: Master, destination: Destination) -> Rendition:
+        """What goes on paper."""
+        return Rendition(
+            master.digest,
+            master.assumed,
+            self.frame,
+            self.recipe,
+            self.rendering,
+            destination,
+            self.sheet,
+            self.hand_over,
+        )
 
     @property
-    def rendering(self) -> Rendering:
-        """Intent and compensation."""
-        return Rendering(self.intent, self.compensate)
+    def file(self) -> str:
+        """The written print file, or empty."""
+        return self.written.file if self.written else ""
 
-    @property
-    def size(self) -> PrintSize | None:
-        """Printed size, or None."""
-        if self.print_width_cm <= 0 or self.print_height_cm <= 0:
-            return None
-        return PrintSize(self.print_width_cm, self.print_height_cm)
+
+@dataclass(frozen=True)
+class TestSheet:
+    """A test sheet that was written: what was stepped, and the value of each variant as it was printed.
+
+    Attributes:
+        take: number of the take.
+        rendition: what all variants share.
+        adjustment: what is stepped.
+        values: of that adjustment, all steps added up, in the order of the labels.
+        sheet: name of the sheet.
+    """
+
+    __test__ = False
+
+    id: int = 0
+    take: int = 0
+    when: str = ""
+    rendition: Rendition = Rendition()  # noqa: RUF009
+    adjustment: str = ""
+    values: tuple[float, ...] = ()
+    sheet: str = ""
+    file: str = ""
 
 
 @dataclass(frozen=True)
@@ -149,7 +131,11 @@ class LogEntry:
         darker: sixths of a stop the print was darker than the screen (negative: lighter).
         cooler: how much cooler than the screen, in steps of 5 mired (negative: warmer).
         flatter: how much flatter, in steps of 5 (negative: harder).
-        take: the take as it was, plain values.
+        verdict: key: good, usable, again or given-up.
+        light: key of the light it was seen in, or the user's own text.
+        words: the user's own.
+        rendition: what was printed; None in entries that do not know.
+        view: paper view it was compared in.
         condition_card: the condition as it was.
     """
 
@@ -167,8 +153,9 @@ class LogEntry:
     verdict: str = ""
     words: str = ""
     file: str = ""
-    take: dict[str, Any] | None = None
-    condition_card: dict[str, Any] | None = None
+    rendition: Rendition | None = None
+    view: str = ""
+    condition_card: PrintCondition | None = None
 
 
 @dataclass(frozen=True)
@@ -184,12 +171,12 @@ class Accepted:
 
 @dataclass(frozen=True)
 class Habit:
-    """A saved tuning that can be applied again."""
+    """Saved amounts of adjustments that can be applied again."""
 
     id: int = 0
     name: str = ""
     condition: int = 0
-    tuning: Tuning = Tuning()  # noqa: RUF009
+    values: Values = field(default_factory=Values)
 
 
 @dataclass(frozen=True)
@@ -201,6 +188,7 @@ class ScreenReading:
         temperature, white_gap: of the white: kelvin, and distance from the aim in u′v′; 0 when not read.
         mean, worst: ΔE₀₀ against the profile; -1 when no colours were read.
         state: good, usable or calibrate.
+        source: key of where the reading comes from.
     """
 
     when: str = ""
@@ -220,6 +208,8 @@ class ScreenRecord:
 
     Attributes:
         white: luminance of the screen's white now, cd/m²; contrast: its white to black.
+        light: key of the light the prints are seen in (``words``), or the user's own text.
+        source: key of where the profile comes from.
         interval_days, interval_hours: when to calibrate again; hours count when ``hours_a_day`` is above 0.
         aim_luminance, aim_white: what it is calibrated to: cd/m², and D50, D55 or D65.
         ppi: real resolution, checked on the glass; 0 when only the screen's own report is known.
@@ -232,7 +222,7 @@ class ScreenRecord:
     contrast: float = 1000.0
     calibrated: str = ""
     interval_days: int = 21
-    light: str = "desk lamp for prints"
+    light: str = "desk-lamp"
     lux: float = 500.0
     ppi: float = 0.0
     interval_hours: float = 200.0
@@ -242,32 +232,12 @@ class ScreenRecord:
     readings: tuple[ScreenReading, ...] = ()
 
 
-def screen_from_json(data: dict[str, Any]) -> ScreenRecord:
-    """A screen record from plain data."""
-    readings = tuple(from_json(ScreenReading, row) for row in data.get("readings") or [])
-    return replace(from_json(ScreenRecord, {k: v for k, v in data.items() if k != "readings"}), readings=readings)
-
-
-_NESTED = {"crop": lambda d: Crop(**d), "tuning": Tuning.from_json, "learnt": Tuning.from_json}
-
-
-def to_json(value: Any) -> dict[str, Any]:
-    """Plain data of a kept value."""
-    return asdict(value)
-
-
-def from_json(kind: type[Kept], data: dict[str, Any]) -> Kept:
-    """A kept value from plain data; names this version does not know are left out."""
-    known = {f.name for f in fields(kind)}  # type: ignore[arg-type]
-    given: dict[str, Any] = {}
-    for name, item in data.items():
-        if name not in known:
-            continue
-        made = _NESTED[name](item) if name in _NESTED and isinstance(item, dict) else item
-        given[name] = tuple(tuple(v) if isinstance(v, list) else v for v in made) if isinstance(made, list) else made
-    return kind(**given)
-
-
 def with_id(value: Kept, number: int) -> Kept:
     """A copy with its place in the workbook."""
     return replace(value, id=number)  # type: ignore[type-var]
+
+
+__all__ = [
+    "Accepted", "Habit", "LogEntry", "Marks", "Master", "PrintCondition", "ScreenReading", "ScreenRecord", "Take", "TestSheet",
+    "Written", "from_plain", "to_plain", "with_id",
+]  # fmt: skip

@@ -9,9 +9,9 @@ from __future__ import annotations
 import numpy as np
 from numba import njit
 
+from rehearsal.core.icc.standard import WHITE_D50
 from rehearsal.core.work.pool import in_slices
 
-WHITE_D50 = np.array([0.9642, 1.0, 0.8249])
 _EPSILON = 216 / 24389
 _KAPPA = 24389 / 27
 

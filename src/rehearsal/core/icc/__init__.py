@@ -2,10 +2,9 @@
 
 from rehearsal.core.icc.blackpoint import destination_black, source_black
 from rehearsal.core.icc.profile import Profile, lab_profile, open_profile, xyz_profile
-from rehearsal.core.icc.transform import INTENTS, Step, Transform
+from rehearsal.core.icc.transform import Step, Transform
 
 __all__ = [
-    "INTENTS",
     "Profile",
     "Step",
     "Transform",

@@ -8,7 +8,7 @@ import numpy as np
 
 from rehearsal.core.icc.engine import CIEXYZ, build_lock, engine
 from rehearsal.core.icc.profile import Profile
-from rehearsal.core.icc.transform import INTENTS
+from rehearsal.core.values.rendering import INTENTS
 
 
 def _detect(function: str, profile: Profile, intent: str) -> np.ndarray:

@@ -12,10 +12,10 @@ import functools
 import numpy as np
 
 from rehearsal.core.icc.profile import Profile
-from rehearsal.core.icc.write import curve_tag, gamma_tag, gray_profile, matrix_profile, parametric_tag
+from rehearsal.core.icc.write import D50, curve_tag, gamma_tag, gray_profile, matrix_profile, parametric_tag
 
 BRADFORD = np.array([[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]])
-WHITE_D50 = np.array([0.9642, 1.0, 0.8249])
+WHITE_D50 = np.array(D50)
 D65_XY = (0.3127, 0.3290)
 _SRGB_CURVE = parametric_tag(3, 2.4, 1 / 1.055, 0.055 / 1.055, 1 / 12.92, 0.04045)
 _ROMM_CURVE = parametric_tag(3, 1.8, 1.0, 0.0, 1 / 16, 16 * 0.001953125)
@@ -30,6 +30,10 @@ _SPACES = {
         _ROMM_CURVE,
     ),
 }
+
+
+#: Working spaces that pictures and files can be in: key and the standard's name.
+SPACES = {key: row[0] for key, row in _SPACES.items()}
 
 
 def xy_to_xyz(x: float, y: float) -> np.ndarray:

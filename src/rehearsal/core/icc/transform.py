@@ -24,9 +24,8 @@ from rehearsal.core.icc.engine import (
     messages,
 )
 from rehearsal.core.icc.profile import AnyProfile
+from rehearsal.core.values.rendering import INTENTS
 
-#: Intent names in the order of the ICC codes.
-INTENTS = ("perceptual", "relative", "saturation", "absolute")
 _PIXEL_TYPE = {"Gray": 3, "RGB": 4, "CMY": 5, "CMYK": 6, "YCbr": 7, "Luv": 8, "XYZ": 9, "Lab": 10, "HSV": 12}
 _BYTES = {"uint8": 1, "uint16": 2, "float32": 4, "float64": 0}
 _CHUNK = 1 << 22

@@ -15,6 +15,7 @@ from rehearsal.core.colour.lab import chroma, xyz_to_lab
 from rehearsal.core.icc import Profile, Step, Transform, destination_black, lab_profile
 from rehearsal.core.papers.facts import PaperFacts, neutral_ramp
 from rehearsal.core.papers.model import paper_model
+from rehearsal.core.values.words import word
 
 NOISE_P95 = 2.0
 DRIFT_CHROMA = 3.0
@@ -26,25 +27,21 @@ _REVERSAL = 0.05
 
 @dataclass(frozen=True)
 class HealthNote:
-    """One finding: its kind, what was found (with its number), and what follows for a proof."""
+    """One finding: its kind (a key of ``words``: what was found, and what follows for a proof), and its figures."""
 
     kind: str
-    found: str
-    consequence: str
+    figures: tuple[float | str, ...] = ()
 
     @property
     def words(self) -> str:
-        """Both in one clause."""
-        return f"{self.found}: {self.consequence}"
+        """What was found and what follows, in one clause."""
+        return f"{word('health', self.kind)}: {word('health_follows', self.kind)}".format(*self.figures)
 
 
 def health(profile: Profile, facts: PaperFacts) -> list[HealthNote]:
     """All findings about a destination profile; empty when nothing is odd."""
     if profile.is_matrix:
-        return [
-            HealthNote("space", "this is a working space without tables",
-                       "it says nothing about ink and paper, and clips what it cannot hold")
-        ]  # fmt: skip
+        return [HealthNote("space")]
     return [*_tables(profile), *_likeness(profile), *_quirks(profile), *_white(profile, facts), *_noise(facts),
             *_ramp(profile), *_casts(facts)]  # fmt: skip
 
@@ -56,15 +53,12 @@ def health_warnings(profile: Profile, facts: PaperFacts) -> list[str]:
 
 def _tables(profile: Profile) -> list[HealthNote]:
     notes = [
-        HealthNote("missing table", f"no {name} table", f"{profile.table_for(name) or 'no table'} is used instead")
+        HealthNote("missing-table", (name, profile.table_for(name) or "no table"))
         for name in ("perceptual", "relative", "saturation")
         if profile.table_for(name) != f"B2A{'prs'.index(name[0])}"
     ]
     if "A2B1" not in profile.tags and "A2B0" in profile.tags:
-        notes.append(
-            HealthNote("missing table", "no colorimetric table of what the paper prints",
-                       "colours and white are read from the perceptual one and may be prettied")
-        )  # fmt: skip
+        notes.append(HealthNote("no-colorimetric-table"))
     return notes
 
 
@@ -73,8 +67,7 @@ def _likeness(profile: Profile) -> list[HealthNote]:
     if "B2A0" not in tags or "B2A1" not in tags:
         return []
     if tags["B2A0"] == tags["B2A1"]:
-        return [HealthNote("identical tables", "perceptual and relative colorimetric are the same table",
-                           "the two intents look alike, only the compensation can differ")]  # fmt: skip
+        return [HealthNote("identical-tables")]
     axis = np.linspace(-60, 60, 9)
     lattice = np.stack(np.meshgrid(np.linspace(10, 95, 9), axis, axis, indexing="ij"), -1).reshape(-1, 3)
     read = paper_model(profile).to_lab
@@ -84,8 +77,7 @@ def _likeness(profile: Profile) -> list[HealthNote]:
     ]
     gap = float(delta_e_2000(made[0], made[1]).mean())
     if gap < 0.4:
-        return [HealthNote("identical tables", f"perceptual and relative colorimetric differ by ΔE₀₀ {gap:.1f} only",
-                           "the choice between them decides nothing")]  # fmt: skip
+        return [HealthNote("alike-tables", (gap,))]
     return []
 
 
@@ -104,17 +96,13 @@ def _quirks(profile: Profile) -> list[HealthNote]:
     notes = []
     grid, bits = _grid_and_bits(profile.tags.get("B2A1", profile.tags.get("B2A0", b"")))
     if bits == 8:
-        notes.append(HealthNote("8-bit tables", "its tables hold 8 bits only",
-                                "smooth skies and greys can show steps that the print need not have"))  # fmt: skip
+        notes.append(HealthNote("8-bit-tables"))
     if 0 < grid < 9:
-        notes.append(HealthNote("coarse table", f"its table has {grid} nodes along an axis only",
-                                "colours between them are guessed, small differences are in doubt"))  # fmt: skip
+        notes.append(HealthNote("coarse-table", (float(grid),)))
     if profile.header.version >= 4 and "B2A0" in profile.tags:
-        notes.append(HealthNote("version 4", f"version {profile.header.version:g}",
-                                "perceptual always compensates the black, its switch has no say"))  # fmt: skip
+        notes.append(HealthNote("version-4", (profile.header.version,)))
     elif "B2A0" in profile.tags and not destination_black(profile, "perceptual").any():
-        notes.append(HealthNote("no perceptual black", "no black point is found for perceptual",
-                                "compensation has no effect with it"))  # fmt: skip
+        notes.append(HealthNote("no-perceptual-black"))
     return notes
 
 
@@ -124,22 +112,19 @@ def _white(profile: Profile, facts: PaperFacts) -> list[HealthNote]:
     if tag is not None and profile.header.device_class == "prtr":
         gap = float(delta_e_2000(xyz_to_lab(tag), facts.media_white))
         if gap > WHITE_GAP:
-            notes.append(HealthNote("media white", f"the media-white tag and the table disagree by ΔE₀₀ {gap:.1f}",
-                                    "the table's white is used; other programs may show another paper"))  # fmt: skip
+            notes.append(HealthNote("media-white", (gap,)))
     model = paper_model(profile)
     device = np.clip(model.from_lab.apply(np.array([[100.0, 0, 0]]))[0], 0, 1)
     ink = float(np.abs(device - model.paper_device).sum())
     if ink > 0.01:
-        notes.append(HealthNote("ink in white", f"paper white asks for {ink * 100:.1f} % of ink",
-                                "bare paper will carry a faint tone"))  # fmt: skip
+        notes.append(HealthNote("ink-in-white", (ink * 100,)))
     return notes
 
 
 def _noise(facts: PaperFacts) -> list[HealthNote]:
     if facts.noise_p95 <= NOISE_P95:
         return []
-    return [HealthNote("noise", f"the profile's tables disagree by ΔE₀₀ {facts.noise_p95:.1f} (95th percentile)",
-                       "small changes are in doubt")]  # fmt: skip
+    return [HealthNote("noise", (facts.noise_p95,))]
 
 
 def _ramp(profile: Profile) -> list[HealthNote]:
@@ -149,13 +134,9 @@ def _ramp(profile: Profile) -> list[HealthNote]:
     notes = []
     places = ramp_faults(asked[keep], printed[keep, 0])
     if places[0] is not None:
-        at, size = places[0]
-        notes.append(HealthNote("reversal", f"the grey ramp turns back at L* {at:.0f}, by {size:.1f}",
-                                "a lighter grey prints darker there; smooth greys can show an edge"))  # fmt: skip
+        notes.append(HealthNote("reversal", places[0]))
     elif places[1] is not None:
-        at, size = places[1]
-        notes.append(HealthNote("kink", f"the grey ramp has a kink at L* {at:.0f} (a step of {size:.1f} for 1 L*)",
-                                "smooth greys and skies can show a band there"))  # fmt: skip
+        notes.append(HealthNote("kink", places[1]))
     return notes
 
 
@@ -183,12 +164,8 @@ def ramp_faults(
 def _casts(facts: PaperFacts) -> list[HealthNote]:
     notes = []
     if facts.drift_chroma > DRIFT_CHROMA:
-        notes.append(
-            HealthNote("cast", f"neutral greys print with a cast of chroma {facts.drift_chroma:.1f} at L* {facts.drift_lightness:.0f}",
-                       "a monochrome print through this profile will not be neutral")
-        )  # fmt: skip
+        notes.append(HealthNote("cast", (facts.drift_chroma, facts.drift_lightness)))
     black = float(chroma(facts.black))
     if black > BLACK_CAST:
-        notes.append(HealthNote("cast of black", f"the black itself has a cast (a* {facts.black[1]:+.1f}, b* {facts.black[2]:+.1f})",
-                                "deep shadows are tinted whatever the intent"))  # fmt: skip
+        notes.append(HealthNote("black-cast", (float(facts.black[1]), float(facts.black[2]))))
     return notes

@@ -7,12 +7,13 @@ from scipy import ndimage
 
 from rehearsal.core.picture.reduce import reduce_to
 from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.work.once import once
 
 _SMALLEST = 700
 
 
 class Pyramid:
-    """Halvings of a 16-bit RGB picture in linear light, made on first use.
+    """Halvings of a 16-bit RGB picture in linear light, made on first use or by :meth:`prepare`.
 
     Args:
         pixels: (h, w, 3) uint16.
@@ -21,15 +22,25 @@ class Pyramid:
 
     def __init__(self, pixels: np.ndarray, space: MasterSpace) -> None:
         self.space = space
-        self._levels = [pixels]
-        while max(self._levels[-1].shape[:2]) > 2 * _SMALLEST:
-            last = self._levels[-1]
-            self._levels.append(reduce_to(last, space, max(1, last.shape[1] // 2), max(1, last.shape[0] // 2)))
+        #: The full picture, as it is.
+        self.whole = pixels
+
+    @once
+    def _levels(self) -> list[np.ndarray]:
+        made = [self.whole]
+        while max(made[-1].shape[:2]) > 2 * _SMALLEST:
+            last = made[-1]
+            made.append(reduce_to(last, self.space, max(1, last.shape[1] // 2), max(1, last.shape[0] // 2)))
+        return made
+
+    def prepare(self) -> None:
+        """Make the reductions now (off the interface thread) rather than at the first look."""
+        assert self._levels
 
     @property
     def size(self) -> tuple[int, int]:
         """Width and height of the full picture."""
-        h, w = self._levels[0].shape[:2]
+        h, w = self.whole.shape[:2]
         return w, h
 
     def block(self, x: float, y: float, width: float, height: float, out_w: int, out_h: int) -> np.ndarray:
@@ -58,19 +69,23 @@ class Pyramid:
         rows = np.clip((y + (np.arange(out_h) + 0.5) * height / out_h).astype(int), 0, source.shape[0] - 1)
         return np.ascontiguousarray(source[rows[:, None], columns])
 
-    def sample(self, x: int, y: int, width: int, height: int, count: int, seed: int = 8) -> np.ndarray:
-        """Random pixels (count, 3) of a rectangle, out of the reduction nearest above a megapixel."""
+    def sample(
+        self, x: int, y: int, width: int, height: int, count: int, seed: int = 8
+    ) -> tuple[np.ndarray, np.ndarray]:
+        """Random pixels (count, 3) of a rectangle, out of the reduction nearest above a megapixel, and where they lie.
+
+        The places (count, 2) are x and y of their middles in pixels of the full picture.
+        """
         level = 0
         while level + 1 < len(self._levels) and width * height / 4 ** (level + 1) >= 1_000_000:
             level += 1
         source, full = self._levels[level], self._levels[0]
         fy, fx = source.shape[0] / full.shape[0], source.shape[1] / full.shape[1]
         rng = np.random.default_rng(seed)
-        rows = ((y + rng.random(count) * height) * fy).astype(int)
-        columns = ((x + rng.random(count) * width) * fx).astype(int)
-        return np.ascontiguousarray(
-            source[np.minimum(rows, source.shape[0] - 1), np.minimum(columns, source.shape[1] - 1)]
-        )
+        rows = np.minimum(((y + rng.random(count) * height) * fy).astype(int), source.shape[0] - 1)
+        columns = np.minimum(((x + rng.random(count) * width) * fx).astype(int), source.shape[1] - 1)
+        places = np.stack([(columns + 0.5) / fx, (rows + 0.5) / fy], axis=1)
+        return np.ascontiguousarray(source[rows, columns]), places
 
     def pixels_at(self, places: np.ndarray) -> np.ndarray:
         """Full-resolution pixels (m, 3) at places (m, 2), x and y; the nearest inside."""
@@ -78,11 +93,6 @@ class Pyramid:
         x = np.clip(places[:, 0].astype(int), 0, w - 1)
         y = np.clip(places[:, 1].astype(int), 0, h - 1)
         return np.ascontiguousarray(self._levels[0][y, x])
-
-    def pixel(self, x: int, y: int) -> np.ndarray:
-        """One full-resolution pixel (3,)."""
-        w, h = self.size
-        return self._levels[0][min(max(y, 0), h - 1), min(max(x, 0), w - 1)]
 
 
 def soft_look(block: np.ndarray) -> np.ndarray:

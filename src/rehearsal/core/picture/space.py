@@ -8,6 +8,7 @@ from numba import njit
 from rehearsal.core.colour.table import IndexCurve, srgb_decode
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile, xyz_profile
 from rehearsal.core.icc.shared import per_profile
+from rehearsal.core.icc.standard import WHITE_D50
 from rehearsal.core.work.once import once
 from rehearsal.core.work.pool import in_slices
 
@@ -80,7 +81,7 @@ class MasterSpace:
         """(3, 3) linear RGB to XYZ divided by the D50 white; matrix profiles only."""
         to_xyz = Transform([Step(self.profile), Step(xyz_profile(), "relative")])
         columns = (to_xyz.apply(np.eye(3)) - to_xyz.apply(np.zeros((1, 3)))).T / (1 - self._floor)
-        return np.ascontiguousarray(columns / np.array([[0.9642], [1.0], [0.8249]]))
+        return np.ascontiguousarray(columns / WHITE_D50[:, None])
 
     @once
     def _floor(self) -> float:

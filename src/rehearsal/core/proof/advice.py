@@ -9,8 +9,9 @@ import numpy as np
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Step, Transform, lab_profile
 from rehearsal.core.papers.model import PaperModel
-from rehearsal.core.proof.chain import Rendering, effective
+from rehearsal.core.proof.chain import effective
 from rehearsal.core.proof.modelling import Modelling
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.once import LastUsed
 
 CANDIDATES = (Rendering("relative", True), Rendering("relative", False), Rendering("perceptual", True))

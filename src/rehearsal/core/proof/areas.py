@@ -10,7 +10,7 @@ from scipy import ndimage
 
 from rehearsal.core.proof.beyond import CAUSES, Beyond, causes, refine_near
 from rehearsal.core.proof.field import DeltaField
-from rehearsal.core.proof.hues import hue_name, sector
+from rehearsal.core.proof.hues import hue_key, sector
 from rehearsal.core.proof.modelling import Modelling
 from rehearsal.core.work.pool import side_by_side
 
@@ -31,7 +31,7 @@ class Area:
         share: per cent of the image, raw beyond pixels inside.
         cause: one of CAUSES; ``mixed`` when lightness and colour weigh about the same.
         at_edge: most of it is within 0.4 of the limit.
-        hue: everyday name of its median colour.
+        hue: key of the everyday name of its median colour.
         median, p99: of δ.
         modelling, contrast_kept: inside it; None when there is nothing to show.
         box: x, y, width, height in fractions of the image.
@@ -159,7 +159,7 @@ def _describe(
                 CAUSES[int(np.bincount(cause, minlength=3).argmax())],
                 bool(mixed.mean() > 0.5),
                 bool(np.mean(np.abs(delta - limit) < _EDGE) > 0.5),
-                hue_name(np.median(colours, axis=0)),
+                hue_key(np.median(colours, axis=0)),
                 float(p50),
                 float(p99),
                 kept[i],

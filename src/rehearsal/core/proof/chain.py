@@ -6,9 +6,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from rehearsal.core.colour.lab import WHITE_D50, compensate_lab
+from rehearsal.core.colour.lab import compensate_lab
 from rehearsal.core.icc import (
-    INTENTS,
     Profile,
     Step,
     Transform,
@@ -16,8 +15,10 @@ from rehearsal.core.icc import (
     source_black,
     xyz_profile,
 )
+from rehearsal.core.icc.standard import WHITE_D50
 from rehearsal.core.papers.model import PaperModel, paper_model
 from rehearsal.core.picture.space import MasterSpace, master_space
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.once import once
 from rehearsal.core.work.pool import in_slices
 
@@ -26,23 +27,40 @@ _PART = 1 << 17
 
 
 @dataclass(frozen=True)
-class Rendering:
-    """How a master is brought to the printer: one of INTENTS, and black point compensation."""
-
-    intent: str = "relative"
-    compensate: bool = True
-
-    def __post_init__(self) -> None:
-        if self.intent not in INTENTS:
-            raise ValueError(f"unknown intent {self.intent!r}")
-
-
-@dataclass(frozen=True)
 class Light:
     """Light on the print and of the screen: lux, screen white in cd/m²."""
 
     lux: float = 500.0
     screen_white: float = 100.0
+
+
+@dataclass(frozen=True)
+class Look:
+    """How a print is looked at; nothing of it goes on paper.
+
+    Attributes:
+        screen: the monitor's profile.
+        view: one of VIEWS.
+        hold: the master is kept no lighter than the simulated paper.
+        unmanaged: the picture's numbers reach an RGB printer as they are: a warning, not a proof.
+        scale: one brightness for several papers in views with paper; None for each paper's own.
+    """
+
+    screen: Profile
+    view: str = "true-black"
+    light: Light = Light()
+    hold: bool = True
+    unmanaged: bool = False
+    scale: float | None = None
+
+    @property
+    def shows_paper(self) -> bool:
+        """True when the view shows the paper's own white."""
+        return self.view not in ("fitted", "true-black")
+
+    def leg(self, paper: Profile) -> ScreenLeg:
+        """From a paper to the screen."""
+        return ScreenLeg(paper, self.screen, self.view, self.light, self.scale)
 
 
 def effective(rendering: Rendering, profile: Profile) -> Rendering:

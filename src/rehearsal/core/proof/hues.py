@@ -1,4 +1,4 @@
-"""Everyday hue names for places on the Oklab hue circle.
+"""Keys of everyday hue names for places on the Oklab hue circle.
 
 Borders lie between the colours that the W3C names (CSS Color Module Level 4, section "Named Colors"), so that red, orange,
 yellow, green, cyan, blue, violet and magenta are called what they are called there. The circle is Oklab's, since CIELAB calls
@@ -13,30 +13,31 @@ import math
 import numpy as np
 from numba import njit
 
-from rehearsal.core.colour.lab import WHITE_D50, chroma
+from rehearsal.core.colour.lab import chroma
 from rehearsal.core.colour.oklab import LMS_FROM_XYZ, OKLAB_FROM_LMS
+from rehearsal.core.icc.standard import WHITE_D50
 from rehearsal.core.work.pool import in_slices
 
 #: Upper border of each sector in degrees of Oklab hue, and its name.
 SECTORS = (
-    (14, "pink red"),
+    (14, "pink-red"),
     (33, "red"),
     (76, "orange"),
     (92, "amber"),
     (117, "yellow"),
-    (137, "yellow green"),
+    (137, "yellow-green"),
     (160, "green"),
-    (190, "sea green"),
+    (190, "sea-green"),
     (218, "cyan"),
     (256, "blue"),
-    (280, "deep blue"),
+    (280, "deep-blue"),
     (315, "violet"),
     (326, "purple"),
     (343, "magenta"),
-    (360, "pink red"),
+    (360, "pink-red"),
 )
 _BORDERS = np.array([border for border, _ in SECTORS], dtype=np.float64)
-NAMES = ("pink red", *dict.fromkeys(name for _, name in SECTORS[1:-1]))
+NAMES = ("pink-red", *dict.fromkeys(name for _, name in SECTORS[1:-1]))
 _GREY_CHROMA = 6.0
 _FROM_RELATIVE = np.ascontiguousarray(LMS_FROM_XYZ * np.asarray(WHITE_D50))
 _AB = np.ascontiguousarray(OKLAB_FROM_LMS[1:])
@@ -80,12 +81,12 @@ def sector(lab: np.ndarray) -> np.ndarray:
 
 
 #: What a hue is called below a lightness L*.
-_DARKER = {"magenta": (45, "purple"), "pink red": (45, "wine red"), "yellow": (62, "olive"), "deep blue": (28, "blue")}
+_DARKER = {"magenta": (45, "purple"), "pink-red": (45, "wine-red"), "yellow": (62, "olive"), "deep-blue": (28, "blue")}
 _NEAR_BLACK, _DARK = 15, 28
 
 
-def hue_name(lab: np.ndarray) -> str:
-    """Everyday name of a Lab colour (3,), D50."""
+def hue_key(lab: np.ndarray) -> str:
+    """Key of the everyday name of a Lab colour (3,), D50; ``core/values/words`` has the names."""
     lightness, strength = float(lab[0]), float(chroma(np.asarray(lab, dtype=float)))
     index = int(sector(np.asarray(lab, dtype=float)))
     if index < 0:
@@ -93,15 +94,15 @@ def hue_name(lab: np.ndarray) -> str:
     below, darker = _DARKER.get(NAMES[index], (0, ""))
     name = darker if lightness < below else NAMES[index]
     if lightness < _NEAR_BLACK:
-        return "near-black " + {"wine red": "red", "olive": "yellow"}.get(name, name)
-    if name in ("wine red", "olive"):
+        return "near-black." + {"wine-red": "red", "olive": "yellow"}.get(name, name)
+    if name in ("wine-red", "olive"):
         return name
     if name == "orange" and lightness < 52:
-        return "brown" if strength < 60 else "deep orange"
+        return "brown" if strength < 60 else "deep-orange"
     return _shade(name, lightness, strength)
 
 
 def _shade(name: str, lightness: float, strength: float) -> str:
     if lightness > 80 and strength < 25:
-        return "cream" if name == "amber" else f"pale {name}"
-    return f"dark {name}" if lightness < _DARK else name
+        return "cream" if name == "amber" else f"pale.{name}"
+    return f"dark.{name}" if lightness < _DARK else name

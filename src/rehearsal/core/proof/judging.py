@@ -24,10 +24,12 @@ from rehearsal.core.proof.advice import (
 )
 from rehearsal.core.proof.areas import Area, _shrunk, find_areas
 from rehearsal.core.proof.beyond import LIMIT, Beyond, colder_than_paper, exact_shares, find_beyond, full_share
-from rehearsal.core.proof.chain import PrintChain, Rendering, effective
+from rehearsal.core.proof.chain import PrintChain, effective
 from rehearsal.core.proof.field import DeltaField, delta_field
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
 from rehearsal.core.proof.printmap import print_image
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.work.pool import side_by_side
 from rehearsal.core.work.progress import Progress, silent
 
@@ -53,11 +55,13 @@ class Spread:
 
 @dataclass(frozen=True)
 class Judgement:
-    """Everything known about a picture on a paper; shares are per cent of the judging image.
+    """Everything known about a rendition; shares are per cent of the judging image.
 
+    ``rendering`` is what the engine really did of the rendition's.
     ``labels`` (h, w) number the areas from 1; ``beyond`` holds δ and causes per pixel.
     """
 
+    rendition: Rendition
     rendering: Rendering
     limit: float
     beyond: Beyond
@@ -81,9 +85,10 @@ class Judgement:
 
 @dataclass(frozen=True)
 class JudgeRequest:
-    """What to judge.
+    """The pixels of a rendition that is to be judged, as the task that reads them hands them over.
 
     Attributes:
+        rendition: what is judged; the judgement answers with it.
         pixels: judging image (h, w, channels) uint16 in the master's space.
         master, paper: profiles; screen: monitor profile or None.
         full: all pixels inside the crop for the full-resolution share, or None to leave it out.
@@ -92,10 +97,10 @@ class JudgeRequest:
         default: the rendering that stays when candidates are close.
     """
 
+    rendition: Rendition
     pixels: np.ndarray
     master: Profile
     paper: Profile
-    rendering: Rendering = Rendering()  # noqa: RUF009
     screen: Profile | None = None
     limit: float = LIMIT
     full: np.ndarray | None = None
@@ -106,7 +111,7 @@ class JudgeRequest:
 
 def _candidate_list(request: JudgeRequest) -> list[Rendering]:
     wanted = [*CANDIDATES]
-    for extra in (request.default, effective(request.rendering, request.paper)):
+    for extra in (request.default, effective(request.rendition.rendering, request.paper)):
         if extra not in wanted:
             wanted.append(extra)
     return wanted
@@ -138,7 +143,7 @@ class _Small:
 def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
     """Compute every figure; progress is told the share done (0 to 1) and may raise to stop."""
     progress(0.02, "what lies beyond the paper")
-    chain = PrintChain(request.master, request.paper, request.rendering)
+    chain = PrintChain(request.master, request.paper, request.rendition.rendering)
     field = delta_field(request.paper)
     colours, small = side_by_side([lambda: _Colours(request, field), lambda: _ready(request)])
     modelling = small.printed(chain).modelling
@@ -157,7 +162,7 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
     full = None if request.full is None else full_share(request.full, to_lab, field, request.limit)
     depths = small.lab[..., 0] < 20
     return Judgement(
-        chain.rendering, request.limit, colours.beyond, full, change.colder, change.screen_print, change.screen_master,
+        request.rendition, chain.rendering, request.limit, colours.beyond, full, change.colder, change.screen_print, change.screen_master,
         change.raw, change.fitted, tuple(areas), specks, labels, modelling.flat_share(), modelling.flat_share(depths),
         tuple(figures), advice, float((colours.lab[..., 0] < 20).mean() * 100), modelling.mean(), compensation,
     )  # fmt: skip

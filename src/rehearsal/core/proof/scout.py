@@ -14,9 +14,10 @@ from rehearsal.core.papers.facts import neutral_ramp
 from rehearsal.core.papers.model import PaperModel, paper_model
 from rehearsal.core.proof.advice import black_depth, strong_parts
 from rehearsal.core.proof.beyond import LIMIT, exact_shares
-from rehearsal.core.proof.chain import PrintChain, Rendering
+from rehearsal.core.proof.chain import PrintChain
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
+from rehearsal.core.values.rendering import Rendering
 
 #: What papers are sorted by; the first is the start.
 CARES = ("strong colour", "deep black", "quiet neutrals", "nearness")

@@ -9,14 +9,15 @@ road itself.
 from __future__ import annotations
 
 import functools
-from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 
 from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_values, pack_screen_table, paint
 from rehearsal.core.icc import Profile
 from rehearsal.core.picture.space import MasterSpace, master_space
-from rehearsal.core.proof.chain import Light, MasterLeg, PrintChain, Rendering, ScreenLeg, held_brightness
+from rehearsal.core.proof.chain import Look, MasterLeg, PrintChain, held_brightness
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.once import LastUsed, once
 
 BASE_NODES = 65
@@ -24,23 +25,12 @@ MOVING_NODES = 33
 EXACT_NODES = 49
 
 
-@dataclass(frozen=True)
-class ScreenSetup:
-    """What the picture on the screen depends on, besides tuning.
+class TunedNodes(Protocol):
+    """A tuned picture that treats every pixel alike, asked at the nodes of a table."""
 
-    ``hold`` keeps the master no lighter than the simulated paper. ``unmanaged`` sends the master's numbers to an RGB
-    printer as they are: a warning, not a proof. ``scale`` is one brightness for two papers in views with paper.
-    """
-
-    master: Profile
-    paper: Profile
-    screen: Profile
-    rendering: Rendering
-    view: str
-    light: Light
-    hold: bool = True
-    unmanaged: bool = False
-    scale: float | None = None
+    def nodes(self, values: np.ndarray) -> np.ndarray:
+        """Tuned values (m, 3), 0 to 1, of master values (m, 3)."""
+        ...
 
 
 class Painter:
@@ -82,28 +72,31 @@ def _master_painter(space: MasterSpace, master: Profile, screen: Profile, hold: 
 
 
 class ScreenRoad:
-    """Tables for one setup; the exact base table is baked when the object is made (off the interface thread).
+    """Tables for one master, paper, rendering and look; the exact base table is baked when the object is made.
 
     Args:
+        master: profile of the working pixels.
         nodes: of the base table; MOVING_NODES for a first look, a few times as fast.
     """
 
-    def __init__(self, setup: ScreenSetup, nodes: int = BASE_NODES) -> None:
-        self.setup = setup
-        self.space = master_space(setup.master)
-        self.chain = PrintChain(setup.master, setup.paper, setup.rendering)
-        self.leg = ScreenLeg(setup.paper, setup.screen, setup.view, setup.light, setup.scale)
-        self.paper_rgb = self.leg.paper_rgb
-        self.outshines = self.leg.outshines
-        self.hold = held_brightness(self.leg) if setup.hold else 1.0
+    def __init__(
+        self, master: Profile, paper: Profile, rendering: Rendering, look: Look, nodes: int = BASE_NODES
+    ) -> None:
+        self.look, self._paper = look, paper
+        self.space = master_space(master)
+        self._chain = PrintChain(master, paper, rendering)
+        self._leg = look.leg(paper)
+        self.paper_rgb = self._leg.paper_rgb
+        self.outshines = self._leg.outshines
+        self.hold = held_brightness(self._leg) if look.hold else 1.0
         exact = self._exact(node_values(self.space, nodes))
         self._base = exact.astype(np.float32).reshape(nodes, nodes, nodes, 3)
         self.neutral = Painter(self.space.index_curve, exact, nodes)
-        self.master, self.mount_rgb = _master_painter(self.space, setup.master, setup.screen, self.hold)
+        self.master, self.mount_rgb = _master_painter(self.space, master, look.screen, self.hold)
 
     def _exact(self, values: np.ndarray) -> np.ndarray:
-        device = values if self.setup.unmanaged and self.setup.paper.space == "RGB" else self.chain.device(values)
-        return self.leg.rgb(device)
+        device = values if self.look.unmanaged and self._paper.space == "RGB" else self._chain.device(values)
+        return self._leg.rgb(device)
 
     @once
     def _place(self) -> tuple[np.ndarray, np.ndarray]:
@@ -112,12 +105,14 @@ class ScreenRoad:
         low, high = encoded[0], encoded[-1]
         return np.arange(65536) / 65535.0, (encoded - low) / (high - low)
 
-    def moving(self, tuned_nodes: np.ndarray) -> Painter:
-        """Painter for tuned node values (33³, 3), by way of the base table; a few milliseconds."""
-        index = np.round(np.clip(tuned_nodes, 0, 1) * 65535).astype(np.uint16)
+    def moving(self, picture: TunedNodes) -> Painter:
+        """Painter of a tuned picture, by way of the base table; a few milliseconds."""
+        tuned = picture.nodes(node_values(self.space, MOVING_NODES))
+        index = np.round(np.clip(tuned, 0, 1) * 65535).astype(np.uint16)
         rgb = look_up_values(self._place[1][index], self._base)
         return Painter(self.space.index_curve, rgb, MOVING_NODES)
 
-    def exact(self, tuned_nodes: np.ndarray) -> Painter:
-        """Painter for tuned node values (49³, 3), by the exact road; tens of milliseconds."""
-        return Painter(self.space.index_curve, self._exact(tuned_nodes), EXACT_NODES)
+    def exact(self, picture: TunedNodes) -> Painter:
+        """Painter of a tuned picture, by the exact road; tens of milliseconds."""
+        rgb = self._exact(picture.nodes(node_values(self.space, EXACT_NODES)))
+        return Painter(self.space.index_curve, rgb, EXACT_NODES)

@@ -8,13 +8,13 @@ from datetime import date
 
 #: Usual lux on a print (common practice, no source).
 USUAL_LIGHT = (
-    ("living room, evening", 150.0),
-    ("hall or office", 300.0),
-    ("gallery spot", 250.0),
-    ("desk lamp for prints", 500.0),
-    ("by the window, overcast", 1000.0),
-    ("viewing booth, ISO 3664 P2", 500.0),
-    ("critical viewing, ISO 3664 P1", 2000.0),
+    ("living-room", 150.0),
+    ("office", 300.0),
+    ("gallery-spot", 250.0),
+    ("desk-lamp", 500.0),
+    ("window", 1000.0),
+    ("booth", 500.0),
+    ("booth-critical", 2000.0),
 )
 
 

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from rehearsal.core.colour.difference import delta_e_2000
-from rehearsal.core.colour.lab import WHITE_D50, xyz_to_lab
+from rehearsal.core.colour.lab import xyz_to_lab
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile
-from rehearsal.core.icc.standard import bradford
+from rehearsal.core.icc.standard import WHITE_D50, bradford
 from rehearsal.core.screen.standards import WHITE_RADIUS
 from rehearsal.core.screen.whites import chromaticity, colour_temperature, white_distance
 

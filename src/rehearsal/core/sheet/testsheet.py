@@ -2,52 +2,61 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from importlib import resources
 
 import numpy as np
 
-from rehearsal.core.picture.file import Picture
-from rehearsal.core.picture.space import master_space
-from rehearsal.core.sheet.export import resize_linear, tunable
-from rehearsal.core.sheet.layout import Crop, PrintSize
-from rehearsal.core.tuning.apply import TuningMap
-from rehearsal.core.tuning.values import RANGES, Tuning, in_words
+from rehearsal.core.picture.resize import resize_linear
+from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.values.adjustments import ADJUSTMENTS, Adjustment, declared
+from rehearsal.core.values.frame import CM_PER_INCH, PrintSize
+from rehearsal.core.values.recipe import Recipe
+from rehearsal.core.values.words import values_words
 
-#: What can be stepped, its name and its usual step (common practice, no source).
-STEPS = {
-    "dark_half": ("dark half", 10.0),
-    "lightness": ("lightness", 2.0),
-    "contrast": ("contrast", 8.0),
-    "strength": ("colour strength", 6.0),
-    "warmth": ("warmth", 6.0),
-}
 _GAP_CM = 0.5
 _LABEL_CM = 0.55
+_COLUMNS = 3
+COUNT = 6
+
+
+def stepped() -> list[Adjustment]:
+    """Adjustments a test sheet can step; those that are only stepped upwards first."""
+    return sorted((a for a in ADJUSTMENTS.values() if a.test_step), key=lambda a: not a.test_upward)
 
 
 @dataclass(frozen=True)
 class Variant:
-    """One patch of the sheet: its number and tuning."""
+    """One patch of the sheet: its number and recipe."""
 
     number: int
-    tuning: Tuning
+    recipe: Recipe
 
     @property
     def label(self) -> str:
         """Number and what is different."""
-        return f"{self.number}   {'; '.join(in_words(self.tuning)) or 'as the master'}"
+        return f"{self.number}   {'; '.join(values_words(self.recipe.total)) or 'as the master'}"
 
 
-def variants(base: Tuning, name: str, step: float, count: int = 6) -> list[Variant]:
-    """Variants that step one adjustment; the dark half only upwards, the rest both ways about the base."""
-    first = 0 if name == "dark_half" else -((count - 1) // 2)
-    low, high = RANGES[name]
-    made = []
-    for i in range(count):
-        value = min(max(getattr(base, name) + (first + i) * step, low), high)
-        made.append(Variant(i + 1, base.with_value(name, value)))
-    return made
+def variants(base: Recipe, name: str, step: float, count: int = COUNT) -> list[Variant]:
+    """Variants that step one adjustment: only upwards where that is declared, the rest both ways about the base.
+
+    Args:
+        step: in the adjustment's own unit.
+    """
+    each = declared(name)
+    first = 0 if each.test_upward else -((count - 1) // 2)
+    total = base.total[name]
+    return [Variant(i + 1, base.with_total(name, each.clamp(total + (first + i) * step))) for i in range(count)]
+
+
+def between(values: Sequence[float], number: float) -> float:
+    """Value of a variant by its number from 1; 3.5 lies in the middle of the third and the fourth."""
+    place = min(max(number - 1, 0.0), len(values) - 1.0)
+    low = int(place)
+    high = min(low + 1, len(values) - 1)
+    return values[low] + (place - low) * (values[high] - values[low])
 
 
 def _text(words: str, height: int, width: int) -> np.ndarray:
@@ -62,33 +71,32 @@ def _text(words: str, height: int, width: int) -> np.ndarray:
     return out
 
 
-def compose(
-    picture: Picture, crop: Crop, sheet: PrintSize, ppi: float, patches: list[Variant]
-) -> tuple[np.ndarray, object]:
-    """Pixels (h, w, 3) uint16 of the sheet in the working space, and that space.
+def compose(opened: OpenRendition, sheet: PrintSize, patches: Sequence[Variant]) -> np.ndarray:
+    """Pixels (h, w, 3) uint16 of the sheet in the rendition's working space.
 
     Three columns; under each variant its label; a solid black patch for reference at the foot.
     """
-    pixels, space = tunable(picture.pixels, master_space(picture.profile))
-    x, y, w, h = crop.pixels(pixels.shape[1], pixels.shape[0])
+    ppi, space = opened.rendition.hand_over.ppi, opened.space
+    x, y, w, h = opened.box
     width, height = sheet.pixels(ppi)
     out = np.full((height, width, 3), 65535, dtype=np.uint16)
-    gap, label = round(_GAP_CM / 2.54 * ppi), round(_LABEL_CM / 2.54 * ppi)
-    columns = 3
-    rows = -(-len(patches) // columns)
-    cell_w = (width - gap * (columns + 1)) // columns
+    gap, label = round(_GAP_CM / CM_PER_INCH * ppi), round(_LABEL_CM / CM_PER_INCH * ppi)
+    rows = -(-len(patches) // _COLUMNS)
+    cell_w = (width - gap * (_COLUMNS + 1)) // _COLUMNS
     room_h = (height - gap * (rows + 2) - 3 * label) // rows - label
     factor = min(cell_w / w, room_h / h)
-    small = resize_linear(pixels[y : y + h, x : x + w], space, max(1, int(w * factor)), max(1, int(h * factor)))
+    plain = opened.open.pyramid.whole[y : y + h, x : x + w]
+    small = resize_linear(plain, space, max(1, int(w * factor)), max(1, int(h * factor)))
     for i, variant in enumerate(patches):
-        top = gap + (i // columns) * (small.shape[0] + label + gap)
-        left = gap + (i % columns) * (cell_w + gap)
-        out[top : top + small.shape[0], left : left + small.shape[1]] = TuningMap(variant.tuning, space).pixels(small)
+        top = gap + (i // _COLUMNS) * (small.shape[0] + label + gap)
+        left = gap + (i % _COLUMNS) * (cell_w + gap)
+        place = out[top : top + small.shape[0], left : left + small.shape[1]]
+        place[:] = opened.having(variant.recipe).tuned.tuned(small, (x, y, w, h))
         _label(out, variant.label, top + small.shape[0] + label // 4, left, round(label * 0.55), cell_w)
     foot = height - gap - 2 * label
     out[foot : foot + 2 * label, gap : gap + cell_w] = 0
     _label(out, "solid black, for reference", foot + label // 2, 2 * gap + cell_w, round(label * 0.55), cell_w)
-    return out, space
+    return out
 
 
 def _label(out: np.ndarray, words: str, top: int, left: int, height: int, width: int) -> None:

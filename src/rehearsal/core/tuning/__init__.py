@@ -1,1 +1,1 @@
-"""Adjustments of a take as values, and what they do to pixels."""
+"""What a recipe does to pixels; :class:`TunedPicture` is the only door to tuned ones."""

@@ -1,4 +1,4 @@
-"""What a tuning does to colours of a working space; it maps the space into itself.
+"""What the adjustments do to colours of a working space; they map the space into itself.
 
 Tone is a curve on L*(Y) applied as one gain to all linear channels, so hue and saturation stay put.
 Warmth moves the white along the daylight locus (CIE 15:2018, 4.1.2) with Bradford and keeps Y.
@@ -7,20 +7,20 @@ Strength scales Oklab chroma. What would leave the cube is mixed with the grey o
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from rehearsal.core.colour.lab import lightness_to_y, y_to_lightness
 from rehearsal.core.colour.oklab import oklab_to_xyz, xyz_to_oklab
 from rehearsal.core.icc.standard import WHITE_D50, bradford, xy_to_xyz
-from rehearsal.core.picture.reduce import encode_linear
 from rehearsal.core.picture.space import MasterSpace
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.values.adjustments import Values
 from rehearsal.core.work.once import once
-from rehearsal.core.work.pool import in_slices
 
 _MIDDLE_GREY = 0.18
 _D50_KELVIN = 5003.0
-_ROWS = 1 << 18
+_STEPS = 1024
 
 
 def daylight_white(kelvin: float) -> np.ndarray:
@@ -33,20 +33,20 @@ def daylight_white(kelvin: float) -> np.ndarray:
     return xy_to_xyz(x, -3.000 * x * x + 2.870 * x - 0.275)
 
 
-def tone_curve(tuning: Tuning) -> np.ndarray:
+def tone_curve(values: Values) -> np.ndarray:
     """L* out (1025,) for L* in from 0 to 100 at equal steps; rises everywhere, ends held."""
-    x = np.linspace(0, 1, 1025)
+    x = np.linspace(0, 1, _STEPS + 1)
     y = lightness_to_y(x * 100)
-    target = _MIDDLE_GREY * 2.0 ** (tuning.lightness / 6)
+    target = _MIDDLE_GREY * 2.0 ** values["lightness"]
     power = np.log(min(target, 0.95)) / np.log(_MIDDLE_GREY)
     x = y_to_lightness(y**power) / 100
-    x = x + 0.8 * tuning.contrast / 50 * x * (1 - x) * (2 * x - 1)
-    x = x + 1.1 * tuning.dark_half / 50 * x * (1 - x) ** 3
-    x = x + 1.1 * tuning.light_half / 50 * x**3 * (1 - x)
+    x = x + 0.8 * values["contrast"] / 50 * x * (1 - x) * (2 * x - 1)
+    x = x + 1.1 * values["dark_half"] / 50 * x * (1 - x) ** 3
+    x = x + 1.1 * values["light_half"] / 50 * x**3 * (1 - x)
     return np.clip(np.maximum.accumulate(x), 0, 1) * 100
 
 
-def _into_cube(linear: np.ndarray, luminance: np.ndarray) -> np.ndarray:
+def into_cube(linear: np.ndarray, luminance: np.ndarray) -> np.ndarray:
     """Mix with the grey of equal luminance just enough to be inside 0 to 1."""
     grey = np.clip(linear @ luminance, 0, 1)[..., None]
     colour = linear - grey
@@ -57,65 +57,57 @@ def _into_cube(linear: np.ndarray, luminance: np.ndarray) -> np.ndarray:
     return np.clip(grey + colour * keep, 0, 1)
 
 
-class TuningMap:
-    """A tuning ready to be applied in one RGB working space."""
+class Applied:
+    """Some rows of values ready to be applied in one RGB working space; each pixel takes one row.
 
-    def __init__(self, tuning: Tuning, space: MasterSpace) -> None:
-        self.tuning, self.space = tuning, space
+    Args:
+        rows: one for the whole picture, or one for each weight of its places.
+        space: matrix RGB.
+    """
+
+    def __init__(self, rows: Sequence[Values], space: MasterSpace) -> None:
+        self._rows, self._space = rows, space
 
     @once
     def _to_xyz(self) -> np.ndarray:
-        return self.space.matrix * WHITE_D50[:, None]
+        return self._space.matrix * WHITE_D50[:, None]
 
     @once
-    def _curve(self) -> np.ndarray:
-        return tone_curve(self.tuning)
+    def _curves(self) -> np.ndarray:
+        """(k, 1025)."""
+        return np.stack([tone_curve(values) for values in self._rows])
 
     @once
     def _warmth(self) -> np.ndarray:
-        """(3, 3) on linear RGB."""
-        mired = 1e6 / _D50_KELVIN + self.tuning.warmth
-        adapt = bradford(daylight_white(_D50_KELVIN), daylight_white(1e6 / mired))
-        return np.linalg.inv(self._to_xyz) @ adapt @ self._to_xyz
+        """(k, 3, 3) on linear RGB."""
+        back, white = np.linalg.inv(self._to_xyz), daylight_white(_D50_KELVIN)
+        made = []
+        for values in self._rows:
+            mired = 1e6 / _D50_KELVIN + values["warmth"]
+            made.append(back @ bradford(white, daylight_white(1e6 / mired)) @ self._to_xyz)
+        return np.stack(made)
 
-    def linear(self, linear: np.ndarray) -> np.ndarray:
-        """Tuned linear RGB (m, 3) of linear RGB (m, 3), 0 to 1 both."""
+    def _toned(self, y: np.ndarray, which: np.ndarray | None) -> np.ndarray:
+        """L* out (m,) of luminance (m,)."""
+        place = y_to_lightness(y) * (_STEPS / 100)
+        if which is None:
+            return np.interp(place, np.arange(_STEPS + 1), self._curves[0])
+        below = np.minimum(place.astype(np.intp), _STEPS - 1)
+        low, high = self._curves[which, below], self._curves[which, below + 1]
+        return np.asarray(low + (high - low) * (place - below))
+
+    def linear(self, linear: np.ndarray, which: np.ndarray | None = None) -> np.ndarray:
+        """Tuned linear RGB (m, 3) of linear RGB (m, 3), 0 to 1 both; ``which`` (m,) is each pixel's row, None the first."""
         luminance = self._to_xyz[1]
         out = np.asarray(linear, dtype=np.float64)
         y = np.clip(out @ luminance, 0, 1)
-        wanted = lightness_to_y(np.interp(y_to_lightness(y), np.linspace(0, 100, 1025), self._curve))
-        out = out * (wanted / np.maximum(y, 1e-7))[:, None]
-        if self.tuning.warmth:
-            turned = out @ self._warmth.T
+        out = out * (lightness_to_y(self._toned(y, which)) / np.maximum(y, 1e-7))[:, None]
+        if any(values["warmth"] for values in self._rows):
+            turned = out @ self._warmth[0].T if which is None else np.einsum("mij,mj->mi", self._warmth[which], out)
             out = turned * ((out @ luminance) / np.maximum(turned @ luminance, 1e-7))[:, None]
-        if self.tuning.strength:
+        if any(values["strength"] for values in self._rows):
+            factor = 1 + np.array([values["strength"] for values in self._rows]) / 100
             lab = xyz_to_oklab(np.maximum(out, 0) @ self._to_xyz.T)
-            lab[:, 1:] *= 1 + self.tuning.strength / 100
+            lab[:, 1:] *= factor[0] if which is None else factor[which][:, None]
             out = oklab_to_xyz(lab) @ np.linalg.inv(self._to_xyz).T
-        return _into_cube(out, luminance)
-
-    def values(self, values: np.ndarray) -> np.ndarray:
-        """Tuned device values (m, 3), 0 to 1, of device values (for table nodes), to 16 bit."""
-        if self.tuning.is_neutral:
-            return np.asarray(values)
-        codes = np.round(np.asarray(values) * 65535).astype(np.uint16)
-        tables = self.space.linear
-        linear = np.stack([tables[codes[:, c], c] for c in range(3)], axis=1)
-        return encode_linear(self.linear(linear), tables) / 65535.0
-
-    def pixels(self, pixels: np.ndarray) -> np.ndarray:
-        """Tuned 16-bit pixels (h, w, 3), exactly."""
-        if self.tuning.is_neutral:
-            return pixels
-        flat = np.ascontiguousarray(pixels).reshape(-1, 3)
-        out = np.empty_like(flat)
-        tables = self.space.linear
-
-        def work(part: slice) -> None:
-            for start in range(part.start, part.stop, _ROWS):
-                piece = flat[start : min(start + _ROWS, part.stop)]
-                linear = np.stack([tables[piece[:, c], c] for c in range(3)], axis=1)
-                out[start : start + len(piece)] = encode_linear(self.linear(linear), tables)
-
-        in_slices(len(flat), work)
-        return out.reshape(pixels.shape)
+        return into_cube(out, luminance)

@@ -6,8 +6,8 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from rehearsal.desk import theme
-from rehearsal.desk.model import DeskModel
-from rehearsal.desk.parts import button, heading, quiet
+from rehearsal.desk.parts.widgets import button, heading, quiet
+from rehearsal.session.session import Session
 
 
 class Board(QWidget):
@@ -20,10 +20,12 @@ class Board(QWidget):
     title = ""
     beside = False
     with_tray = False
+    #: What the board shows, as a change record names it.
+    follows: tuple[str, ...] = ("take", "picture", "conditions", "facts", "screen", "judgement", "library")
 
-    def __init__(self, model: DeskModel) -> None:
+    def __init__(self, session: Session) -> None:
         super().__init__()
-        self.model = model
+        self.session = session
         self.room = theme.ROOMS["mid"]
         self.setObjectName("board")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -60,12 +62,18 @@ class Board(QWidget):
     def open(self) -> None:
         """The board is shown now: ask for what it needs."""
 
+    def point(self, place: tuple[int, int] | None) -> None:
+        """The pointer is over a pixel of the master, or over none."""
+
     def subject(self) -> object:
         """What the board's figures are about; when it changes while the board is shown, the board is opened anew."""
         return None
 
+    def refresh_pictures(self) -> None:
+        """The picture on the screen looks different."""
+
     def refresh(self) -> None:
-        """Follow the model while the board is shown."""
+        """Follow the session while the board is shown."""
 
     def set_room(self, room: theme.Room) -> None:
         """Change the room tone."""

@@ -14,39 +14,41 @@ from rehearsal.desk.boards.scout import ScoutBoard
 from rehearsal.desk.boards.screencheck import ScreenCheckBoard
 from rehearsal.desk.boards.shelf import ShelfBoard
 from rehearsal.desk.boards.twoprofiles import TwoProfilesBoard
-from rehearsal.desk.model import DeskModel
-from rehearsal.desk.pair import PairView
+from rehearsal.desk.pair.view import PairView
+from rehearsal.session.bus import Change
+from rehearsal.session.session import Session
 
-_SCREEN, _PAPER, _JUDGE = 0, 2, 3
-#: Boards by name: how they are made, and the station they belong to.
-BOARDS: dict[str, tuple[type[Board], int]] = {
-    "check": (ScreenCheckBoard, _SCREEN), "size": (RealSizeBoard, _SCREEN), "shelf": (ShelfBoard, _PAPER),
-    "scout": (ScoutBoard, _PAPER), "reach": (ReachBoard, _PAPER), "two": (TwoProfilesBoard, _PAPER),
-    "intents": (IntentsBoard, _JUDGE),
+#: Boards by name: how they are made, and the key of the station they belong to.
+BOARDS: dict[str, tuple[type[Board], str]] = {
+    "check": (ScreenCheckBoard, "screen"), "size": (RealSizeBoard, "screen"), "shelf": (ShelfBoard, "paper"),
+    "scout": (ScoutBoard, "paper"), "reach": (ReachBoard, "paper"), "two": (TwoProfilesBoard, "paper"),
+    "intents": (IntentsBoard, "judge"),
 }  # fmt: skip
 
 
 class BoardHolder(QStackedWidget):
-    """Owns the boards; ``changed`` tells the name of the one shown, empty for none."""
+    """Owns the boards; ``changed`` tells the name of the one shown, empty for none; ``station_wanted`` where it belongs."""
 
     changed = pyqtSignal(str)
+    station_wanted = pyqtSignal(str)
 
-    def __init__(self, model: DeskModel, pair: PairView) -> None:
+    def __init__(self, session: Session, pair: PairView) -> None:
         super().__init__()
-        self.model, self._pair = model, pair
+        self._session, self._pair = session, pair
+        self._station = ""
         self.boards: dict[str, Board] = {}
         self.name = ""
         self._room = theme.ROOMS["mid"]
         self._mode_before = ""
         self._subject: object = None
         self.hide()
-        pair.pointed.connect(self._point)
-        model.library.changed.connect(self.refresh)
+        pair.state.pointed.connect(self._point)
+        session.bus.changed.connect(self._follow)
 
     def board(self, name: str) -> Board:
         """A board, made when it is first wanted."""
         if name not in self.boards:
-            made = BOARDS[name][0](self.model)
+            made = BOARDS[name][0](self._session)
             made.set_room(self._room)
             made.closed.connect(self.close_board)
             if isinstance(made, ReachBoard):
@@ -69,6 +71,21 @@ class BoardHolder(QStackedWidget):
         """The board that is shown."""
         return self.boards.get(self.name)
 
+    def toggle(self, name: str) -> None:
+        """Show a board with its station; the same name again closes it."""
+        if name == self.name:
+            self.close_board()
+            return
+        if self._station != BOARDS[name][1]:
+            self.station_wanted.emit(BOARDS[name][1])
+        self.open_board(name)
+
+    def leave(self, station: str) -> None:
+        """Another station is open: a board that does not belong to it is closed."""
+        self._station = station
+        if self.name and BOARDS[self.name][1] != station:
+            self.close_board()
+
     def open_board(self, name: str) -> None:
         """Show a board in the pair's place, or beside the take."""
         self.close_board()
@@ -76,8 +93,8 @@ class BoardHolder(QStackedWidget):
         self.name = name
         self.setCurrentWidget(board)
         if board.beside:
-            self._mode_before = self._pair.mode
-            self._pair.set_mode("large")
+            self._mode_before = self._pair.state.mode
+            self._pair.state.set_mode("large")
         else:
             self._pair.hide()
         self.show()
@@ -95,13 +112,13 @@ class BoardHolder(QStackedWidget):
         self._pair.show()
         self._pair.show_pixels(None)
         if board.beside:
-            self._pair.set_mode(self._mode_before)
+            self._pair.state.set_mode(self._mode_before)
         self.name = ""
         self.changed.emit("")
         self._pair.setFocus()
 
     def refresh(self) -> None:
-        """Let the shown board follow the model; one whose subject has changed begins anew."""
+        """Let the shown board follow the session; one whose subject has changed begins anew."""
         board = self.shown
         if board is None:
             return
@@ -111,13 +128,14 @@ class BoardHolder(QStackedWidget):
             board.open()
         board.refresh()
 
-    def refresh_pictures(self) -> bool:
-        """Let live proofs follow the take; False when no board shows any."""
-        board, take = self.shown, self.model.take
-        if isinstance(board, IntentsBoard) and take is not None and self.model.shown_tuning == take.tuning:
+    def _follow(self, change: Change) -> None:
+        board = self.shown
+        if board is None:
+            return
+        if change.about(*board.follows):
+            self.refresh()
+        if change.about("road") and not self._session.roads.previews:
             board.refresh_pictures()
-            return True
-        return False
 
     def set_room(self, room: theme.Room) -> None:
         """Change the room tone."""
@@ -126,12 +144,7 @@ class BoardHolder(QStackedWidget):
             board.set_room(room)
 
     def _point(self, place: tuple[int, int] | None) -> None:
-        """The colour under the pointer, for the reach."""
-        board, loaded, picture = self.shown, self.model.loaded, self.model.open_picture()
-        if not isinstance(board, ReachBoard) or loaded is None or picture is None or self._pair.marks.has_mask:
-            return
-        if place is None:
-            board.point(None)
-            return
-        pixel = picture.tuned(loaded.pyramid.pixel(*place).reshape(1, 1, 3))
-        board.point(loaded.pyramid.space.to_lab(pixel)[0, 0])
+        """The place under the pointer, unless pixels of a chosen colour are shown."""
+        board = self.shown
+        if board is not None and not self._pair.marks.has_mask:
+            board.point(place)

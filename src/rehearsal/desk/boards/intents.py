@@ -5,14 +5,13 @@ from __future__ import annotations
 import numpy as np
 
 from rehearsal.core.proof.advice import CandidateFigures
-from rehearsal.core.proof.chain import Rendering, effective
-from rehearsal.core.proof.judging import Judgement, more_candidates
+from rehearsal.core.proof.chain import effective
+from rehearsal.core.proof.judging import Judgement
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.wall import CardFigures, Wall
-from rehearsal.desk.parts import choice, show_choice
+from rehearsal.desk.parts.widgets import choice, show_choice
 from rehearsal.desk.words import INTENT_KEYS, share_words
-from rehearsal.tasks.desk_work import judge_request
-from rehearsal.tasks.thumbnails import intent_pictures
 
 _LONG_SIDE = 420
 
@@ -33,7 +32,7 @@ class IntentsBoard(Board):
         self._wall.chosen.connect(self._choose)
         self.rows.addWidget(self._wall, 1)
         self._shown: list[Rendering] = []
-        #: Figures of further intents, and the judgement they belong to.
+        #: Figures of further intents, and the areas of the judgement they belong to.
         self._more: tuple[object, dict[Rendering, CandidateFigures]] = (None, {})
         self._fill(3)
 
@@ -48,7 +47,7 @@ class IntentsBoard(Board):
         self._wall.set_cards([(title, key) for _r, title, key in chosen])
 
     def _choose(self, at: int) -> None:
-        self.model.change(intent=self._shown[at].intent, compensate=self._shown[at].compensate)
+        self.session.takes.render(self._shown[at])
 
     def open(self) -> None:
         """Ask for the pictures."""
@@ -57,57 +56,43 @@ class IntentsBoard(Board):
 
     def refresh_pictures(self) -> None:
         """The take in all renderings shown, in the present paper view."""
-        model, setup = self.model, self.model.setup()
-        if setup is None or model.loaded is None or model.take is None or not self.isVisible():
+        if not self.isVisible():
             return
-        pyramid, crop, tuning, shown = model.loaded.pyramid, model.take.crop, model.take.tuning, list(self._shown)
-
-        def work(_progress: object) -> list[np.ndarray]:
-            return intent_pictures(pyramid, crop, tuning, setup, shown, _LONG_SIDE)
+        shown = list(self._shown)
 
         def answer(pictures: list[np.ndarray]) -> None:
-            road = model.road
+            road = self.session.roads.road
             paper = None if road is None else np.round(road.paper_rgb * 255)
             if shown == self._shown:
                 for card, rgb in zip(self._wall.cards, pictures, strict=True):
                     card.show_picture(rgb, paper)
 
-        model.jobs.run("intents wall", work, answer)
+        self.session.inquiries.ask_intents(shown, _LONG_SIDE, answer)
 
-    def _ask_more(self, missing: list[Rendering]) -> None:
+    def _ask_more(self, result: Judgement, missing: list[Rendering]) -> None:
         """Figures of the intents that the judgement leaves out."""
-        model, take, condition, loaded, result = (
-            self.model, self.model.take, self.model.condition, self.model.loaded, self.model.judgement,
-        )  # fmt: skip
-        setup = model.setup()
-        if take is None or condition is None or loaded is None or result is None or setup is None:
-            return
-
-        def work(_progress: object) -> list[CandidateFigures]:
-            request = judge_request(take, condition, loaded, setup.paper, setup.screen)
-            return more_candidates(request, result.labels, missing)
 
         def answer(found: list[CandidateFigures]) -> None:
-            self._more = (result, {f.rendering: f for f in found})
+            self._more = (result.labels, {f.rendering: f for f in found})
             self.refresh()
 
-        model.jobs.run("more intents", work, answer)
+        self.session.inquiries.ask_candidates(missing, answer)
 
     def refresh(self) -> None:
         """Figures of the judgement, and the advice in words."""
-        take, result, setup = self.model.take, self.model.judgement, self.model.setup()
-        if take is None or setup is None:
+        take, result, paper = self.session.now.take, self.session.judging.judgement, self.session.now.paper
+        if take is None or paper is None:
             return
-        mine = effective(take.rendering, setup.paper)
+        mine = effective(take.rendering, paper)
         figures = {f.rendering: f for f in result.candidates} if result else {}
-        if self._more[0] is result:
+        if result is not None and self._more[0] is result.labels:
             figures |= self._more[1]
-        missing = [r for r in self._shown if effective(r, setup.paper) not in figures]
-        if result is not None and missing and "more intents" not in self.model.jobs.running:
-            self._ask_more(missing)
+        missing = [r for r in self._shown if effective(r, paper) not in figures]
+        if result is not None and missing and not self.session.jobs.is_running("candidates"):
+            self._ask_more(result, missing)
         advised = result.advice.rendering if result else None
         for card, rendering in zip(self._wall.cards, self._shown, strict=True):
-            real = effective(rendering, setup.paper)
+            real = effective(rendering, paper)
             card.setChecked(real == mine)
             card.show_figures(CardFigures(candidate_rows(figures.get(real)), "advised" if advised == real else ""))
         self.sentence.setText(advice_words(result))

@@ -25,10 +25,10 @@ from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.body import BodyPlot
-from rehearsal.desk.model import DeskModel
-from rehearsal.desk.parts import choice, quiet, show_choice
+from rehearsal.desk.parts.widgets import choice, quiet, show_choice
 from rehearsal.desk.words import lab_colour
-from rehearsal.tasks.scouting import Reach, outlines, picture_reach, ring_stacks
+from rehearsal.session.session import Session
+from rehearsal.tasks.scouting import Reach, outlines
 
 _SPAN = 112.0
 #: Line styles of the outlines: the paper, the second paper, the screen.
@@ -175,10 +175,10 @@ class ReachBoard(Board):
     beside = True
     selected = pyqtSignal(object)
 
-    def __init__(self, model: DeskModel) -> None:
+    def __init__(self, session: Session) -> None:
         self._reach: Reach | None = None
         self._profiles: list[Profile | None] = []
-        super().__init__(model)
+        super().__init__(session)
 
     def build(self) -> None:
         """Slice, lightness, what is overlaid."""
@@ -226,8 +226,8 @@ class ReachBoard(Board):
 
     def subject(self) -> object:
         """The picture as it is tuned and cropped, the paper and the screen."""
-        setup = self.model.setup()
-        return self.model.open_picture(), setup and (setup.paper, setup.screen)
+        opened = self.session.now.opened
+        return opened and opened.rendition.look, self.session.screen.profile.digest
 
     def open(self) -> None:
         """Measure the picture's colours for the present paper."""
@@ -236,16 +236,15 @@ class ReachBoard(Board):
         self.selected.emit(None)
         with_other = [
             (c.name, c.id)
-            for c in self.model.conditions
-            if self.model.condition is None or c.id != self.model.condition.id
+            for c in self.session.shelf.conditions
+            if self.session.now.take is None or c.id != self.session.now.take.condition
         ]
         kept = self._other.currentData()
         self._other.clear()
         for text, value in [("no second paper", 0), *with_other]:
             self._other.addItem(text, value)
         show_choice(self._other, kept)
-        picture, setup = self.model.open_picture(), self.model.setup()
-        if picture is None or setup is None:
+        if self.session.now.opened is None:
             self.sentence.setText("Open a picture first.")
             return
 
@@ -254,7 +253,7 @@ class ReachBoard(Board):
             self.body.show_bins(picture_bins(reach.lab, reach.delta > LIMIT))
             self._gather()
 
-        self.model.jobs.run("reach", lambda p: picture_reach(picture, setup.paper, p), answer)
+        self.session.inquiries.ask_reach(answer)
         self._gather()
 
     def show_body(self, on: bool) -> None:
@@ -278,27 +277,25 @@ class ReachBoard(Board):
 
     def _gather(self) -> None:
         """Profiles whose outlines are drawn; their solids are made in the background."""
-        setup = self.model.setup()
-        if setup is None:
+        paper = self.session.now.paper
+        if paper is None:
             return
-        profiles: list[Profile | None] = [setup.paper, None, None]
-        condition = next((c for c in self.model.conditions if c.id == self._other.currentData()), None)
+        profiles: list[Profile | None] = [paper, None, None]
+        condition = self.session.shelf.get(self._other.currentData() or 0)
         if condition is not None:
             try:
-                profiles[1] = self.model.profile(condition.profile_path)
+                profiles[1] = self.session.shelf.profile(condition.profile_path)
             except RehearsalError as error:
-                self.model.say_error(error)
+                self.session.bus.say_error(error)
         if self._screen.isChecked():
-            profiles[2] = setup.screen
-        known = [p for p in profiles if p is not None]
+            profiles[2] = self.session.screen.profile
 
         def answer(made: list[list[np.ndarray]]) -> None:
             self._profiles = profiles
-            stacks = iter(made)
-            self.body.show_rings([[] if p is None else next(stacks) for p in profiles])
+            self.body.show_rings(made)
             self._cut()
 
-        self.model.jobs.run("solids", lambda _p: ring_stacks(known), answer)
+        self.session.inquiries.ask_rings(profiles, answer)
 
     def _cut(self) -> None:
         """The slice at the slider's lightness."""
@@ -365,8 +362,9 @@ class ReachBoard(Board):
         self.note.setText(here if mask.any() else f"{name}: no pixel of the picture.")
         self.selected.emit(mask if mask.any() else None)
 
-    def point(self, lab: np.ndarray | None) -> None:
+    def point(self, place: tuple[int, int] | None) -> None:
         """The colour under the pointer in the picture: go to its slice and mark its place."""
+        lab = None if place is None else self.session.inquiries.tuned_lab(*place)
         self.plot.pointed, self.body.pointed = lab, lab
         if lab is not None:
             self.slider.setValue(round(float(np.clip(lab[0], 2, 98))))

@@ -10,8 +10,8 @@ from rehearsal.core.errors import RehearsalError
 from rehearsal.core.screen.realsize import CARD_MM, pixels_of, ppi_from_length
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
-from rehearsal.desk.model import DeskModel
-from rehearsal.desk.parts import button, number, quiet
+from rehearsal.desk.parts.widgets import button, number, quiet
+from rehearsal.session.session import Session
 
 _BAR_MM = 100.0
 
@@ -58,8 +58,8 @@ class RealSizeBoard(Board):
     title = "Real size on this screen"
     beside = True
 
-    def __init__(self, model: DeskModel) -> None:
-        super().__init__(model)
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
 
     def build(self) -> None:
         """Card, slider, ruler."""
@@ -97,7 +97,7 @@ class RealSizeBoard(Board):
 
     def open(self) -> None:
         """Start from what is known."""
-        self._set(self.model.screen.ppi or self.reported())
+        self._set(self.session.screen.record.ppi or self.reported())
         self.refresh()
 
     def _set(self, ppi: float) -> None:
@@ -116,7 +116,7 @@ class RealSizeBoard(Board):
         try:
             self._set(ppi_from_length(self.view.bar_pixels, millimetres))
         except RehearsalError as error:
-            self.model.say_error(error)
+            self.session.bus.say_error(error)
             return
         self.ruler.blockSignals(True)
         self.ruler.setValue(_BAR_MM)
@@ -124,17 +124,17 @@ class RealSizeBoard(Board):
 
     def keep(self) -> None:
         """Use this resolution for the print size view."""
-        self.model.set_screen(ppi=self.view.ppi)
+        self.session.screen.set(ppi=self.view.ppi)
         self.refresh()
 
     def report(self) -> None:
         """Trust the screen's own report again."""
-        self.model.set_screen(ppi=0.0)
+        self.session.screen.set(ppi=0.0)
         self.open()
 
     def refresh(self) -> None:
         """Say which resolution is used."""
-        kept = self.model.screen.ppi
+        kept = self.session.screen.record.ppi
         told = f"checked: {kept:.1f} ppi" if kept else "not checked yet"
         self.sentence.setText(f"The screen reports {self.reported():.0f} ppi; {told}. The print-size view (P) uses it.")
 

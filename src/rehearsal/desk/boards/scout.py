@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from rehearsal.core.errors import RehearsalError
 from rehearsal.core.proof.scout import CARES, PaperCost, ranked, scout_sentence, white_words
+from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.values.condition import PrintCondition
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.wall import CardFigures, Wall
-from rehearsal.desk.parts import button, choice
+from rehearsal.desk.parts.widgets import button, choice
 from rehearsal.desk.words import rendering_words, share_words
-from rehearsal.tasks.scouting import OpenPicture, PaperChoice, scout
-from rehearsal.workbook.values import PrintCondition
+from rehearsal.session.inquiries import ScoutNews
 
 _LONG_SIDE = 300
 MOST_PAPERS = 12
@@ -78,67 +78,49 @@ class ScoutBoard(Board):
         """The cards."""
         return self._wall
 
-    def _papers(self) -> tuple[list[PrintCondition], list[PaperChoice]]:
-        conditions, choices = [], []
-        for condition in self.model.conditions:
-            if not condition.shortlist or condition.profile_path.startswith("space:"):
-                continue
-            try:
-                profile = self.model.profile(condition.profile_path)
-            except RehearsalError:
-                continue
-            conditions.append(condition)
-            choices.append(PaperChoice(profile, condition.default))
-        return conditions[:MOST_PAPERS], choices[:MOST_PAPERS]
+    def _papers(self) -> list[tuple[PrintCondition, OpenRendition]]:
+        """The shortlist as far as its profiles can be opened, each with the open rendition on it."""
+        wanted = [c for c in self.session.shelf.conditions if c.shortlist and not c.space]
+        papers = [(c, self.session.inquiries.on_paper(c)) for c in wanted]
+        return [(c, opened) for c, opened in papers if opened is not None][:MOST_PAPERS]
 
     def subject(self) -> object:
         """The picture as it is tuned and cropped, the papers, the screen and the light."""
-        conditions, choices = self._papers()
-        return self.model.open_picture(), conditions, choices, self.model.screen_profile, self.model.light
+        papers = [(c, opened.rendition.look) for c, opened in self._papers()]
+        return papers, self.session.screen.profile, self.session.screen.light
 
     def open(self) -> None:
         """Rehearse on every paper; pictures come first, figures follow."""
-        picture = self.model.open_picture()
-        conditions, choices = self._papers()
+        papers = self._papers()
+        conditions = [c for c, _opened in papers]
         if [c.id for c in conditions] != [c.id for c in self._conditions]:
             self._wall.set_cards([(c.name, "") for c in conditions])
             self._picks.clear()
             self.set_room(self.room)
         self._conditions = conditions
+        if self.session.now.opened is None:
+            self.sentence.setText("Open a picture first.")
+            return
         if not conditions:
             self.sentence.setText(
                 "No paper is on the shortlist. Add profiles on the shelf, or put papers on the shortlist."
             )
             return
-        if picture is None:
-            self.sentence.setText("Open a picture first.")
-            return
         self.costs = [None] * len(conditions)
         self.sentence.setText("Rehearsing…")
         self.refresh()
-        self._run(picture, choices)
+        long_side = round(_LONG_SIDE * self.devicePixelRatioF())
+        opened = [each for _c, each in papers]
+        self.session.inquiries.ask_scout(opened, self._view.currentData(), long_side, self._on_news, self._sort)
 
-    def _run(self, picture: OpenPicture, choices: list[PaperChoice]) -> None:
-        model, view = self.model, self._view.currentData()
-        screen, light = model.screen_profile, model.light
-        ratio = self.devicePixelRatioF()
-
-        def work(progress) -> None:  # type: ignore[no-untyped-def]
-            scout(picture, choices, screen, view, light, round(_LONG_SIDE * ratio),
-                  lambda i, rgb, paper: progress.tell(("picture", i, rgb, paper)),
-                  lambda i, cost: progress.tell(("cost", i, cost, None)), progress)  # fmt: skip
-
-        model.jobs.run("scout", work, lambda _r: self._sort(), part=self._on_part)
-
-    def _on_part(self, part: tuple) -> None:
-        kind, i, value, paper = part
-        if i >= len(self._wall.cards):
+    def _on_news(self, news: ScoutNews) -> None:
+        if news.at >= len(self._wall.cards):
             return
-        if kind == "picture":
-            self._wall.cards[i].show_picture(value, paper)
+        if news.picture is not None:
+            self._wall.cards[news.at].show_picture(*news.picture)
         else:
-            self.costs[i] = value
-            self._show(i)
+            self.costs[news.at] = news.cost
+            self._show(news.at)
 
     def _show(self, i: int) -> None:
         condition = self._conditions[i]
@@ -160,11 +142,11 @@ class ScoutBoard(Board):
         self.sentence.setText(f"{scout_sentence([c.name for c in self._conditions], self.costs, care)} {note}".strip())
 
     def _choose(self, at: int) -> None:
-        self.model.choose_condition(self._conditions[at])
+        self.session.takes.choose_condition(self._conditions[at])
 
     def refresh(self) -> None:
         """Mark the take's paper."""
-        current = self.model.condition
+        current = self.session.now.condition
         for i, card in enumerate(self._wall.cards):
             card.setChecked(current is not None and i < len(self._conditions) and self._conditions[i].id == current.id)
             self._show(i)
@@ -189,7 +171,7 @@ class ScoutBoard(Board):
         two = self.picked()
         if len(two) == 2:
             self.closed.emit()
-            self.model.set_rival(two)
+            self.session.head_to_head(two)
 
     def set_room(self, room) -> None:  # type: ignore[no-untyped-def]
         """Change the room tone."""

@@ -16,9 +16,10 @@ from rehearsal.core.screen.whites import AIMS
 from rehearsal.demo.screens import SCREENS, simulated_display
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
-from rehearsal.desk.parts import Form, button, choice, keep_or_leave, number, quiet, show_choice, show_number
-from rehearsal.desk.plots import Plot, Trace
-from rehearsal.devices.colorimeter import Colorimeter, read_screen_file
+from rehearsal.desk.parts.plots import Plot, Trace
+from rehearsal.desk.parts.widgets import Form, button, choice, keep_or_leave, number, quiet, show_choice, show_number
+from rehearsal.devices.protocols import Colorimeter
+from rehearsal.devices.screenfile import read_screen_file
 from rehearsal.devices.simulated.display import SimulatedColorimeter
 from rehearsal.workbook.values import ScreenReading
 
@@ -92,7 +93,7 @@ class TypedReading(QDialog):
         state = "" if mean < 0 else "good" if mean <= GOOD_MEAN else "usable" if mean <= USABLE_MEAN else "calibrate"
         return ScreenReading(
             date.today().isoformat(), self._luminance.value(), self._black.value(), self._temperature.value(), 0.0, mean, mean,
-            state, "typed in",
+            state, "typed",
         )  # fmt: skip
 
 
@@ -115,10 +116,10 @@ class ScreenCheckBoard(Board):
         side.setSpacing(5)
         form = Form()
         self._aim = number(40, 400, 0, " cd/m²", 5)
-        self._aim.valueChanged.connect(lambda v: self.model.set_screen(aim_luminance=v))
+        self._aim.valueChanged.connect(lambda v: self.session.screen.set(aim_luminance=v))
         form.row("Aim for white", self._aim)
         self._white = choice([(name, name) for name in AIMS])
-        self._white.activated.connect(lambda _i: self.model.set_screen(aim_white=self._white.currentData()))
+        self._white.activated.connect(lambda _i: self.session.screen.set(aim_white=self._white.currentData()))
         form.row("Aim for its colour", self._white)
         side.addLayout(form)
         self.verdict = quiet(wrap=True)
@@ -127,9 +128,9 @@ class ScreenCheckBoard(Board):
         side.addWidget(self.verdict)
         row = QHBoxLayout()
         self._use = button("Use this white and contrast", self._use_values)
-        self._forget = button("Forget the last reading", self.model.forget_reading)
+        self._forget = button("Forget the last reading", self.session.screen.forget_reading)
         row.addWidget(self._use)
-        self._recall = button("Bring it back", self.model.recall_reading)
+        self._recall = button("Bring it back", self.session.screen.recall_reading)
         row.addWidget(self._forget)
         row.addWidget(self._recall)
         row.addStretch(1)
@@ -156,11 +157,11 @@ class ScreenCheckBoard(Board):
 
     def instrument(self) -> Colorimeter:
         """The simulated colorimeter on a simulated display like this screen's profile, as old as the calibration."""
-        name = Path(self.model.screen.profile_path).name
+        name = Path(self.session.screen.record.profile_path).name
         display = simulated_display(name if name in SCREENS else "desk-screen-standard.icc")
-        days = self.model.trust.days if self.model.trust.days is not None else 120
-        hours = max(days, 0) * (self.model.screen.hours_a_day or _HOURS_A_DAY)
-        return SimulatedColorimeter(display, hours, seed=len(self.model.screen.readings) + 3)
+        days = self.session.screen.trust.days if self.session.screen.trust.days is not None else 120
+        hours = max(days, 0) * (self.session.screen.record.hours_a_day or _HOURS_A_DAY)
+        return SimulatedColorimeter(display, hours, seed=len(self.session.screen.record.readings) + 3)
 
     def start(self) -> None:
         """Show and read one patch after the other."""
@@ -193,15 +194,15 @@ class ScreenCheckBoard(Board):
 
     def take(self, rgb: np.ndarray, xyz: np.ndarray, source: str) -> None:
         """Judge readings and keep them in the history."""
-        screen = self.model.screen
+        screen = self.session.screen.record
         try:
-            result = check_screen(rgb, xyz, self.model.screen_profile, screen.aim_luminance, screen.aim_white)
+            result = check_screen(rgb, xyz, self.session.screen.profile, screen.aim_luminance, screen.aim_white)
         except RehearsalError as error:
-            self.model.say_error(error)
+            self.session.bus.say_error(error)
             return
         self.view.result = result
         black = 0.0 if np.isnan(result.black) else result.black
-        self.model.keep_reading(ScreenReading(
+        self.session.screen.keep_reading(ScreenReading(
             date.today().isoformat(), result.luminance, black, result.temperature, result.white_gap, result.mean, result.worst,
             result.state, source,
         ))  # fmt: skip
@@ -216,33 +217,33 @@ class ScreenCheckBoard(Board):
     def load(self, path: Path) -> None:
         """Judge the readings of a CGATS file."""
         try:
-            rgb, xyz = read_screen_file(path, self.model.screen.white)
+            rgb, xyz = read_screen_file(path, self.session.screen.record.white)
         except RehearsalError as error:
-            self.model.say_error(error)
+            self.session.bus.say_error(error)
             return
         self.take(rgb, xyz, path.name)
 
     def _type_in(self) -> None:
-        dialog = TypedReading(self.model.screen.white, self)
+        dialog = TypedReading(self.session.screen.record.white, self)
         if dialog.exec():
-            self.model.keep_reading(dialog.value())
+            self.session.screen.keep_reading(dialog.value())
 
     def _use_values(self) -> None:
-        if self.model.screen.readings:
-            last = self.model.screen.readings[-1]
+        if self.session.screen.record.readings:
+            last = self.session.screen.record.readings[-1]
             changes = {"white": round(last.luminance, 1)}
             if last.black > 0:
                 changes["contrast"] = round(last.luminance / last.black)
-            self.model.set_screen(**changes)
+            self.session.screen.set(**changes)
 
     def refresh(self) -> None:
         """Aims, verdict, history."""
-        screen = self.model.screen
+        screen = self.session.screen.record
         show_number(self._aim, screen.aim_luminance)
         show_choice(self._white, screen.aim_white)
         for widget in (self._use, self._forget):
             widget.setEnabled(bool(screen.readings))
-        self._recall.setVisible(self.model.last_reading is not None)
+        self._recall.setVisible(self.session.screen.forgotten is not None)
         self.verdict.setText(self._verdict_text())
         when = [date.fromisoformat(r.when).toordinal() for r in screen.readings]
         ends = (screen.readings[0].when, screen.readings[-1].when) if screen.readings else ("", "")
@@ -256,7 +257,7 @@ class ScreenCheckBoard(Board):
             plot.show_traces([trace] if screen.readings else [], level, ends=ends)
 
     def _verdict_text(self) -> str:
-        result, screen = self.view.result, self.model.screen
+        result, screen = self.view.result, self.session.screen.record
         if result is not None:
             more = f"White {result.luminance:.0f} cd/m², {result.temperature:.0f} K"
             contrast = "" if np.isnan(result.contrast) else f", contrast {result.contrast:.0f} : 1"

@@ -21,14 +21,14 @@ from PyQt6.QtWidgets import (
 )
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.values.condition import PrintCondition
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
-from rehearsal.desk.conditiondialog import MADE_BY, ConditionDialog, edit_condition
-from rehearsal.desk.parts import button, heading, quiet
+from rehearsal.desk.parts.conditiondialog import MADE_BY, ConditionDialog, edit_condition
+from rehearsal.desk.parts.widgets import button, heading, quiet
 from rehearsal.desk.words import lab_colour
-from rehearsal.tasks.desk_work import condition_from
+from rehearsal.tasks.conditions import Facts, NoFacts, condition_from
 from rehearsal.tasks.finding import FoundProfile, matches
-from rehearsal.workbook.values import PrintCondition
 
 _CARD_HEIGHT = 190
 _COLUMNS = 3
@@ -38,7 +38,7 @@ _ASIDE = "Set aside"
 class ConditionCard(QAbstractButton):
     """One print condition: its paper's white and black as swatches, what was measured, what was told."""
 
-    def __init__(self, condition: PrintCondition, facts: dict | None, room: theme.Room) -> None:
+    def __init__(self, condition: PrintCondition, facts: Facts | NoFacts | None, room: theme.Room) -> None:
         super().__init__()
         self.condition, self._facts, self.room = condition, facts, room
         self.setCheckable(True)
@@ -73,10 +73,10 @@ class ConditionCard(QAbstractButton):
             painter.drawRect(QRectF(0.5, 0.5, self.width() - 1.5, self.height() - 1.5))
 
     def _paint_swatches(self, painter: QPainter) -> None:
-        facts = self._facts or {}
-        if "black" not in facts:
+        facts = self._facts
+        if not isinstance(facts, Facts):
             return
-        white, black = lab_colour(facts["white"]), lab_colour(facts["black"])
+        white, black = lab_colour(facts.white), lab_colour(facts.black)
         painter.fillRect(QRectF(8, 8, 46, 32), QColor(*white))
         painter.fillRect(QRectF(31, 8, 23, 32), QColor(*black))
 
@@ -94,21 +94,21 @@ class ConditionCard(QAbstractButton):
             )
 
 
-def condition_rows(c: PrintCondition, facts: dict | None, short: bool = True) -> list[tuple[str, str]]:
+def condition_rows(c: PrintCondition, facts: Facts | NoFacts | None, short: bool = True) -> list[tuple[str, str]]:
     """Rows of a condition: measured first, then told; all of them for the long form."""
     measured: list[tuple[str, str]] = []
     if facts is None:
         measured = [("measured", "…")]
-    elif "error" in facts:
+    elif isinstance(facts, NoFacts):
         measured = [("profile", "missing")]
-    elif facts["contrast"] > 10000:
-        measured = [("gamut", f"{facts['volume'] / 1000:.0f} 000 Lab³, no paper")]
+    elif not facts.is_paper:
+        measured = [("gamut", f"{facts.volume / 1000:.0f} 000 Lab³, no paper")]
     else:
-        notes = len(facts["warnings"])
+        notes = len(facts.notes)
         measured = [
-            ("contrast", f"{facts['contrast']:.0f} : 1, Dmax {facts['dmax']:.2f}"),
-            ("white", f"L* {facts['white'][0]:.1f}, b* {facts['white'][2]:+.1f}"),
-            ("gamut", f"{facts['volume'] / 1000:.0f} 000 Lab³"),
+            ("contrast", f"{facts.contrast:.0f} : 1, Dmax {facts.dmax:.2f}"),
+            ("white", f"L* {facts.white[0]:.1f}, b* {facts.white[2]:+.1f}"),
+            ("gamut", f"{facts.volume / 1000:.0f} 000 Lab³"),
             ("health", "nothing odd" if not notes else "1 note" if notes == 1 else f"{notes} notes"),
         ]
     intent = c.default_intent + (", prescribed by the lab" if c.prescribed else "")
@@ -141,10 +141,10 @@ class ShelfBoard(Board):
         body.addWidget(self._area, 1)
         body.addLayout(self._found_column())
         self.rows.addLayout(body, 1)
-        self._edit = button("Edit this one…", lambda: edit_condition(self.model, self))
+        self._edit = button("Edit this one…", lambda: edit_condition(self.session, self))
         self._drop = button("Take off the shelf", self._remove_current)
         self._sheet = button("Its instruction sheet", self._open_sheet)
-        self._back = button("Put it back", self.model.restore_condition)
+        self._back = button("Put it back", self.session.shelf.restore)
         self.head(self._edit, self._drop, self._back, self._sheet)
         self.cards: list[ConditionCard] = []
 
@@ -181,20 +181,21 @@ class ShelfBoard(Board):
 
     def open(self) -> None:
         """Look through the folders."""
-        self.model.library.look()
+        self.session.library.look()
         self.refresh()
 
     def refresh(self) -> None:
         """Cards by printer, found profiles."""
         self._fill_cards()
         self._fill_found()
-        current = self.model.condition
+        current = self.session.now.condition
         for widget in (self._edit, self._drop):
             widget.setEnabled(current is not None)
-        self._leave.setVisible(bool(self.model.library.added))
-        self._back.setVisible(self.model.last_removed is not None)
-        if self.model.last_removed is not None:
-            self._back.setText(f"Put {self.model.last_removed.paper} back")
+        self._leave.setVisible(bool(self.session.library.added))
+        removed = self.session.shelf.removed
+        self._back.setVisible(removed is not None)
+        if removed is not None:
+            self._back.setText(f"Put {removed.paper} back")
         self._sheet.setVisible(current is not None and bool(current.instructions))
         self.sentence.setText(
             "A profile belongs to one printer, one paper and one media setting. A click chooses for this take."
@@ -206,17 +207,17 @@ class ShelfBoard(Board):
         grid.setContentsMargins(0, 0, 8, 0)
         grid.setSpacing(8)
         groups: dict[str, list[PrintCondition]] = {}
-        for condition in self.model.conditions:
+        for condition in self.session.shelf.conditions:
             groups.setdefault(condition.printer or "files", []).append(condition)
         self.cards, row = [], 0
-        current = self.model.condition
+        current = self.session.now.condition
         for printer, conditions in groups.items():
             grid.addWidget(quiet(printer), row, 0, 1, _COLUMNS)
             row += 1
             for i, condition in enumerate(conditions):
-                card = ConditionCard(condition, self.model.facts.get(condition.id), self.room)
+                card = ConditionCard(condition, self.session.shelf.facts.get(condition.id), self.room)
                 card.setChecked(current is not None and current.id == condition.id)
-                card.clicked.connect(lambda _c, chosen=condition: self.model.choose_condition(chosen))
+                card.clicked.connect(lambda _c, chosen=condition: self.session.takes.choose_condition(chosen))
                 self.cards.append(card)
                 grid.addWidget(card, row + i // _COLUMNS, i % _COLUMNS)
             row += -(-len(conditions) // _COLUMNS)
@@ -226,8 +227,8 @@ class ShelfBoard(Board):
         self._area.verticalScrollBar().setValue(place)
 
     def _fill_found(self) -> None:
-        words, on_shelf = self._search.text(), {c.profile_digest for c in self.model.conditions}
-        found = [f for f in self.model.library.found if matches(f, words)]
+        words, on_shelf = self._search.text(), {c.profile_digest for c in self.session.shelf.conditions}
+        found = [f for f in self.session.library.found if matches(f, words)]
         self.tree.clear()
         groups: dict[str, QTreeWidgetItem] = {}
         for each in found:
@@ -260,9 +261,9 @@ class ShelfBoard(Board):
     def _add_selected(self) -> None:
         found = self._selected()
         if found is None:
-            self.model.said.emit("Choose a profile in the list first.")
+            self.session.bus.say("Choose a profile in the list first.")
         elif found.reason:
-            self.model.said.emit(f"{Path(found.path).name} is set aside: {found.reason}.")
+            self.session.bus.say(f"{Path(found.path).name} is set aside: {found.reason}.")
         else:
             self.add(found)
 
@@ -271,30 +272,32 @@ class ShelfBoard(Board):
         try:
             condition, suggested = condition_from(found)
         except RehearsalError as error:
-            self.model.say_error(error)
+            self.session.bus.say_error(error)
             return
         dialog = ConditionDialog(condition, self, suggested)
         if dialog.exec():
-            self.model.choose_condition(self.model.add_condition(dialog.value()))
+            kept = self.session.shelf.add(dialog.value())
+            if kept is not None:
+                self.session.takes.choose_condition(kept)
 
     def _add_folder(self) -> None:
         name = QFileDialog.getExistingDirectory(self, "Look for profiles in a folder", str(Path.home()))
         if name:
-            self.model.library.add_folder(Path(name))
+            self.session.library.add_folder(Path(name))
 
     def _leave_folder(self) -> None:
         menu = QMenu(self)
-        for folder in self.model.library.added:
-            menu.addAction(str(folder), lambda gone=folder: self.model.library.remove_folder(gone))
+        for folder in self.session.library.added:
+            menu.addAction(str(folder), lambda gone=folder: self.session.library.remove_folder(gone))
         menu.popup(self._leave.mapToGlobal(QPoint(0, self._leave.height())))
 
     def _remove_current(self) -> None:
-        condition = self.model.condition
+        condition = self.session.now.condition
         if condition is not None:
-            self.model.said.emit(self.model.remove_condition(condition))
+            self.session.bus.say(self.session.shelf.remove(condition))
 
     def _open_sheet(self) -> None:
-        condition = self.model.condition
+        condition = self.session.now.condition
         if condition is not None and condition.instructions:
             QDesktopServices.openUrl(QUrl.fromLocalFile(condition.instructions))
 

@@ -7,14 +7,12 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
-from rehearsal.core.errors import RehearsalError
 from rehearsal.core.papers.comparing import BANDS, HUES, ProfilePair, hue_words
+from rehearsal.core.values.condition import PrintCondition
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
-from rehearsal.desk.parts import choice, quiet, show_choice
+from rehearsal.desk.parts.widgets import choice, quiet, show_choice
 from rehearsal.desk.words import lab_colour, share_words
-from rehearsal.tasks.scouting import PaperChoice, compare_two
-from rehearsal.workbook.values import PrintCondition
 
 
 class GainMap(QWidget):
@@ -112,12 +110,13 @@ class TwoProfilesBoard(Board):
 
     def subject(self) -> object:
         """The picture as it is tuned and cropped; the profiles are chosen here."""
-        return self.model.open_picture(), self.model.conditions
+        opened = self.session.now.opened
+        return opened and opened.rendition.look, self.session.shelf.conditions
 
     def open(self) -> None:
         """Fill the choices: the take's condition against another profile of the same paper."""
-        conditions = [c for c in self.model.conditions if not c.profile_path.startswith("space:")]
-        current = self.model.condition
+        conditions = [c for c in self.session.shelf.conditions if not c.space]
+        current = self.session.now.condition
         for box in self._choices:
             box.clear()
             for c in conditions:
@@ -134,23 +133,20 @@ class TwoProfilesBoard(Board):
         self._compare()
 
     def _chosen(self) -> list[PrintCondition]:
-        by_id = {c.id: c for c in self.model.conditions}
+        by_id = {c.id: c for c in self.session.shelf.conditions}
         return [by_id[box.currentData()] for box in self._choices if box.currentData() in by_id]
 
     def _compare(self) -> None:
-        picture, chosen = self.model.open_picture(), self._chosen()
-        if picture is None or len(chosen) < 2:
+        chosen = self._chosen()
+        if len(chosen) < 2:
             return
-        try:
-            one, two = (PaperChoice(self.model.profile(c.profile_path), c.default) for c in chosen)
-        except RehearsalError as error:
-            self.model.say_error(error)
+        one, two = (self.session.inquiries.on_paper(c) for c in chosen)
+        if one is None or two is None:
+            self.note.setText("One of these profiles cannot be opened, or no picture is open.")
             return
         self.note.setText("Comparing…")
         names = (chosen[0].name, chosen[1].name)
-        self.model.jobs.run(
-            "compare", lambda p: compare_two(picture, one, two, p), lambda pair: self._show(pair, names)
-        )
+        self.session.inquiries.ask_compare(one, two, lambda pair: self._show(pair, names))
 
     def _show(self, pair: ProfilePair, names: tuple[str, str]) -> None:
         self.pair = pair

@@ -15,16 +15,15 @@ from PyQt6.QtWidgets import (
 
 from rehearsal.core.proof.advice import CANDIDATES, CandidateFigures, rendering_name
 from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
-from rehearsal.core.proof.chain import Rendering, switch_is_fixed
+from rehearsal.core.proof.chain import switch_is_fixed
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.desk import theme
-from rehearsal.desk.maplines import legend_pixmap
-from rehearsal.desk.model import DeskModel
-from rehearsal.desk.pair import PairView
-from rehearsal.desk.parts import Column, Pages, button, choice, quiet, show_choice
+from rehearsal.desk.pair.maplines import legend_pixmap
+from rehearsal.desk.parts.widgets import Column, Pages, button, choice, quiet, show_choice
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.judgepages import AreasPage, LinePage, PinsPage
 from rehearsal.desk.words import VIEWS, share_words
-from rehearsal.tasks.thumbnails import intent_pictures
+from rehearsal.session.bus import Change
 
 _CARD = QSize(126, 150)
 
@@ -104,14 +103,11 @@ class JudgeTray(Tray):
     """Everything to judge by."""
 
     area_chosen = pyqtSignal(object)
-
-    def __init__(self, model: DeskModel, pair: PairView) -> None:
-        self._pair = pair
-        super().__init__(model)
-        pair.maps_changed.connect(self._show_maps)
+    follows = ("take", "picture", "judgement", "accepted", "look", "figures")
 
     def build(self) -> None:
         """Intents, views, areas, maps."""
+        self.pair.state.maps_changed.connect(self._show_maps)
         self._build_intents()
         self._build_views()
         self._build_areas()
@@ -146,7 +142,7 @@ class JudgeTray(Tray):
 
     def choose(self, rendering: Rendering) -> None:
         """Use a rendering for the take."""
-        self.model.change(intent=rendering.intent, compensate=rendering.compensate)
+        self.session.takes.render(rendering)
         self.refresh()
 
     def _choose_other(self) -> None:
@@ -164,20 +160,24 @@ class JudgeTray(Tray):
             item.setCheckable(True)
             item.setToolTip(tip)
             item.setAccessibleName(f"Show the print: {text}")
-            item.clicked.connect(lambda _c, v=view: self.model.change(view=v))
+            item.clicked.connect(lambda _c, v=view: self.session.takes.change("view", view=v))
             self._views.addButton(item, i)
             column.add(item)
         self._unmanaged = QPushButton("Unconverted numbers   U")
         self._unmanaged.setCheckable(True)
         self._unmanaged.setToolTip("What prints when the picture's numbers reach the printer unconverted")
         self._unmanaged.setAccessibleName("Show the unconverted numbers, a warning")
-        self._unmanaged.clicked.connect(self.model.set_unmanaged)
+        self._unmanaged.clicked.connect(self.session.roads.set_unmanaged)
         column.add(self._unmanaged)
         column.end()
 
     def _build_areas(self) -> None:
         column = self.column("", 412)
-        self.areas, self.line, self.pins = AreasPage(self.model), LinePage(self.model, self._pair), PinsPage(self.model)
+        self.areas, self.line, self.pins = (
+            AreasPage(self.session),
+            LinePage(self.session, self.pair.state),
+            PinsPage(self.session),
+        )
         self.areas.area_chosen.connect(self.area_chosen)
         self.pages = Pages()
         for name, page in (("Areas beyond the paper", self.areas), ("Along a line", self.line), ("Pins", self.pins)):
@@ -200,7 +200,7 @@ class JudgeTray(Tray):
             item = QPushButton(text)
             item.setCheckable(True)
             item.setAccessibleName(f"Map: {text.split('   ')[0]}")
-            item.clicked.connect(lambda _c, k=kind: self._pair.toggle_map(k))
+            item.clicked.connect(lambda _c, k=kind: self.pair.state.toggle_map(k))
             self._map_buttons[kind] = item
             column.add(item)
             column.rows.addLayout(self._legend(kind, legends))
@@ -228,11 +228,11 @@ class JudgeTray(Tray):
 
     def _show_maps(self) -> None:
         for kind, item in self._map_buttons.items():
-            item.setChecked(kind in self._pair.maps)
+            item.setChecked(kind in self.pair.state.maps)
 
     def refresh(self) -> None:
-        """Follow the model."""
-        take, result = self.model.take, self.model.judgement
+        """Follow the session."""
+        take, result, paper = self.session.now.take, self.session.judging.judgement, self.session.now.paper
         if take is None:
             return
         by_rendering = {f.rendering: f for f in result.candidates} if result else {}
@@ -240,29 +240,31 @@ class JudgeTray(Tray):
         for card in self._cards:
             card.setChecked(card.rendering == take.rendering)
             card.show_figures(by_rendering.get(card.rendering), advised == card.rendering)
-        show_choice(self._others, take.intent if take.intent in ("saturation", "absolute") else None)
+        intent = take.rendering.intent
+        show_choice(self._others, intent if intent in ("saturation", "absolute") else None)
         self._views.button(VIEW_ORDER.index(take.view)).setChecked(True)
-        setup = self.model.setup()
-        if setup is not None:
-            self._fixed.setText(switch_is_fixed(take.intent, setup.paper) and "compensation is fixed here")
-            self._fixed.setToolTip(switch_is_fixed(take.intent, setup.paper))
-            del setup
-        self._unmanaged.setChecked(self.model.unmanaged)
+        fixed = "" if paper is None else switch_is_fixed(intent, paper)
+        self._fixed.setText("compensation is fixed here" if fixed else "")
+        self._fixed.setToolTip(fixed)
+        self._unmanaged.setChecked(self.session.roads.unmanaged)
         self.areas.refresh()
         self.pins.refresh()
         self.line.refresh()
 
+    def follow(self, change: Change) -> None:
+        """Figures with the judgement, little pictures with the road."""
+        super().follow(change)
+        if change.about("road") and not self.session.roads.previews:
+            self.refresh_pictures()
+
+    def opened(self) -> None:
+        """The little pictures may be those of another take."""
+        self.refresh_pictures()
+
     def refresh_pictures(self) -> None:
         """Ask for the little pictures of the three renderings."""
-        model, setup = self.model, self.model.setup()
-        if setup is None or model.loaded is None or model.take is None or not self.isVisible():
-            return
-        pyramid, crop, tuning = model.loaded.pyramid, model.take.crop, model.take.tuning
-
-        def work(_progress: object) -> list[np.ndarray]:
-            return intent_pictures(pyramid, crop, tuning, setup, CANDIDATES)
-
-        model.jobs.run("cards", work, self._on_pictures)
+        if self.isVisible():
+            self.session.inquiries.ask_cards(self._on_pictures)
 
     def _on_pictures(self, pictures: list[np.ndarray]) -> None:
         for card, rgb in zip(self._cards, pictures, strict=True):

@@ -10,22 +10,14 @@ from rehearsal.core.colour.lab import chroma, hue_degrees
 from rehearsal.core.proof.areas import Area, cause_in_words
 from rehearsal.core.proof.line import LineReading
 from rehearsal.core.proof.modelling import in_words
+from rehearsal.core.values.words import all_words, hue_words, word
 from rehearsal.desk import theme
-from rehearsal.desk.model import DeskModel
-from rehearsal.desk.pair import PairView
-from rehearsal.desk.parts import button, quiet, table
-from rehearsal.desk.plots import Plot, Trace
+from rehearsal.desk.pair.state import PairState
+from rehearsal.desk.parts.plots import Plot, Trace
+from rehearsal.desk.parts.widgets import button, quiet, table
 from rehearsal.desk.words import share_words
-from rehearsal.tasks.maps import PixelReading, line_reading, read_pixel
-
-#: Words why an area is fine as it is; any other can be typed.
-REASONS = (
-    "night may be black",
-    "velvet may be dark",
-    "no detail to lose there",
-    "too small to matter",
-    "nobody knows the real colour",
-)
+from rehearsal.session.session import Session
+from rehearsal.tasks.maps import PixelReading
 
 
 def _layout(page: QWidget) -> QVBoxLayout:
@@ -40,9 +32,9 @@ class AreasPage(QWidget):
 
     area_chosen = pyqtSignal(object)
 
-    def __init__(self, model: DeskModel) -> None:
+    def __init__(self, session: Session) -> None:
         super().__init__()
-        self.model = model
+        self._session = session
         rows = _layout(self)
         heads = ("hue", "cause", "share", "ΔE₀₀", "99 %", "modelling")
         self.table = table(heads, "Areas beyond the paper", 20)
@@ -61,7 +53,7 @@ class AreasPage(QWidget):
 
     def chosen(self) -> Area | None:
         """The selected area."""
-        row, result = self.table.currentRow(), self.model.judgement
+        row, result = self.table.currentRow(), self._session.judging.judgement
         if result is None or not self.table.selectedItems() or not 0 <= row < len(self._order):
             return None
         return result.areas[self._order[row]]
@@ -73,30 +65,39 @@ class AreasPage(QWidget):
 
     def _show_button(self, area: Area | None) -> None:
         self._fine.setEnabled(area is not None)
-        known = area is not None and (area.hue, area.cause) in self.model.accepted_here()
+        known = area is not None and (area.hue, area.cause) in self._accepted()
         self._fine.setText("Not fine after all" if known else "Fine as it is…")
 
+    def _accepted(self) -> dict[tuple[str, str], str]:
+        take = self._session.now.take
+        return {} if take is None else self._session.shelf.accepted_on(take.condition)
+
+    def _accept(self, area: Area, why: str) -> None:
+        take = self._session.now.take
+        if take is not None:
+            self._session.shelf.accept(take.condition, area.hue, area.cause, why)
+
     def _ask_why(self) -> None:
-        area = self.chosen()
-        if area is None:
+        area, take = self.chosen(), self._session.now.take
+        if area is None or take is None:
             return
-        if (area.hue, area.cause) in self.model.accepted_here():
-            self.model.reject_area(area.hue, area.cause)
+        if (area.hue, area.cause) in self._accepted():
+            self._session.shelf.reject(take.condition, area.hue, area.cause)
             return
         menu = QMenu(self)
-        for reason in REASONS:
-            menu.addAction(reason, lambda why=reason: self.model.accept_area(area.hue, area.cause, why))
+        for text, key in all_words("reason"):
+            menu.addAction(text, lambda why=key: self._accept(area, why))
         menu.addAction("another word…", lambda: self._type_why(area))
         menu.popup(self._fine.mapToGlobal(QPoint(0, self._fine.height())))
 
     def _type_why(self, area: Area) -> None:
-        why, ok = QInputDialog.getText(self, "Fine as it is", f"Why is the {area.hue} fine as it is?")
+        why, ok = QInputDialog.getText(self, "Fine as it is", f"Why is the {hue_words(area.hue)} fine as it is?")
         if ok and why.strip():
-            self.model.accept_area(area.hue, area.cause, why.strip())
+            self._accept(area, why.strip())
 
     def refresh(self) -> None:
         """Follow the judgement and what was accepted."""
-        result, fine = self.model.judgement, self.model.accepted_here()
+        result, fine = self._session.judging.judgement, self._accepted()
         areas = result.areas if result else ()
         self._order = sorted(range(len(areas)), key=lambda i: ((areas[i].hue, areas[i].cause) in fine, i))
         with QSignalBlocker(self.table):
@@ -106,18 +107,25 @@ class AreasPage(QWidget):
                 self._fill(row, areas[i], fine.get((areas[i].hue, areas[i].cause)))
         self._show_button(None)
         if result is None:
-            self._specks.setText("Judging…" if self.model.take else "")
+            self._specks.setText("Judging…" if self._session.now.take else "")
         elif areas:
             self._specks.setText(f"and {share_words(result.specks)} in specks; choose one to see it")
         else:
             self._specks.setText(f"No area; {share_words(result.specks)} in specks.")
 
     def _fill(self, row: int, area: Area, why: str | None) -> None:
-        kept = in_words(area.modelling) if why is None else f"fine: {why}"
-        cells = (area.hue, cause_in_words(area), share_words(area.share), f"{area.median:.1f}", f"{area.p99:.1f}", kept)
+        kept = in_words(area.modelling) if why is None else f"fine: {word('reason', why)}"
+        cells = (
+            hue_words(area.hue),
+            cause_in_words(area),
+            share_words(area.share),
+            f"{area.median:.1f}",
+            f"{area.p99:.1f}",
+            kept,
+        )
         contrast = "" if area.contrast_kept is None else f"\ncontrast kept {area.contrast_kept:.2f} of that elsewhere"
         modelling = "" if area.modelling is None else f"\nmodelling {area.modelling:.2f}"
-        reason = f"\nfine: {why}" if why else ""
+        reason = f"\nfine: {word('reason', why)}" if why else ""
         tip = f"{cells[0]}, {cells[1]}\nmedian ΔE₀₀ {area.median:.1f}, 99 % below {area.p99:.1f}{modelling}{contrast}{reason}"
         for column, text in enumerate(cells):
             item = QTableWidgetItem(text)
@@ -128,9 +136,9 @@ class AreasPage(QWidget):
 class LinePage(QWidget):
     """L*, C* and h of picture (solid) and take (dashed) along a line; hatched where the take goes flat."""
 
-    def __init__(self, model: DeskModel, pair: PairView) -> None:
+    def __init__(self, session: Session, state: PairState) -> None:
         super().__init__()
-        self.model, self._pair = model, pair
+        self._session = session
         rows = _layout(self)
         plots = QHBoxLayout()
         plots.setSpacing(8)
@@ -141,26 +149,21 @@ class LinePage(QWidget):
         foot = QHBoxLayout()
         self._words = quiet()
         foot.addWidget(self._words, 1)
-        foot.addWidget(button("Draw a line   V", lambda: pair.draw_line(True), name="Draw a line"))
-        self._away = button("Remove", lambda: model.change(line=()), name="Remove the line")
+        foot.addWidget(button("Draw a line   V", lambda: state.draw_line(True), name="Draw a line"))
+        self._away = button("Remove", lambda: session.takes.mark(line=()), name="Remove the line")
         foot.addWidget(self._away)
         rows.addLayout(foot)
         self.reading: LineReading | None = None
 
     def refresh(self) -> None:
         """Read the line again, away from the interface."""
-        take, setup, loaded = self.model.take, self.model.setup(), self.model.loaded
-        self._away.setEnabled(take is not None and bool(take.line))
-        if take is None or setup is None or loaded is None or not take.line:
+        take = self._session.now.take
+        self._away.setEnabled(take is not None and bool(take.marks.line))
+        if not self._session.inquiries.ask_line(self._show):
             self.reading = None
             for plot in self.plots.values():
                 plot.show_traces([])
             self._words.setText("Draw a line across a fold or a gradient.")
-            return
-        line, tuning, rendering, pyramid = take.line, self.model.shown_tuning, take.rendering, loaded.pyramid
-        self.model.jobs.run(
-            "line", lambda _p: line_reading(pyramid, line, setup.paper, tuning, rendering), self._show, quick=True
-        )
 
     def _show(self, reading: LineReading) -> None:
         self.reading = reading
@@ -191,9 +194,9 @@ def _spans(flat: np.ndarray) -> list[tuple[float, float]]:
 class PinsPage(QWidget):
     """Kept readings: picture and take as L*, C*, h, their difference, the cause."""
 
-    def __init__(self, model: DeskModel) -> None:
+    def __init__(self, session: Session) -> None:
         super().__init__()
-        self.model = model
+        self._session = session
         rows = _layout(self)
         self.table = table(("", "picture L* C* h", "take L* C* h", "ΔE₀₀", "beyond"), "Pins", 20)
         rows.addWidget(self.table)
@@ -204,24 +207,24 @@ class PinsPage(QWidget):
         rows.addLayout(foot)
 
     def _remove(self) -> None:
-        take, row = self.model.take, self.table.currentRow()
-        if take is not None and 0 <= row < len(take.pins):
-            self.model.change(pins=tuple(p for i, p in enumerate(take.pins) if i != row))
+        take, row = self._session.now.take, self.table.currentRow()
+        if take is not None and 0 <= row < len(take.marks.pins):
+            self._session.takes.mark(pins=tuple(p for i, p in enumerate(take.marks.pins) if i != row))
 
     def refresh(self) -> None:
         """Read all pins."""
-        take, setup, loaded = self.model.take, self.model.setup(), self.model.loaded
-        pins = take.pins if take else ()
+        take, picture = self._session.now.take, self._session.now.picture
+        pins = take.marks.pins if take else ()
         self._away.setEnabled(bool(pins))
-        if take is None or setup is None or loaded is None:
+        if picture is None:
             self.table.setRowCount(0)
             return
         self.table.setRowCount(len(pins))
-        w, h = loaded.pyramid.size
+        w, h = picture.size
         for row, (x, y) in enumerate(pins):
-            value = loaded.pyramid.pixel(int(x * w), int(y * h))
-            reading = read_pixel(value, setup.master, setup.paper, self.model.shown_tuning, take.rendering)
-            for column, text in enumerate((str(row + 1), *pin_cells(reading))):
+            reading = self._session.inquiries.read(x * w, y * h)
+            cells = ("", "", "", "") if reading is None else pin_cells(reading)
+            for column, text in enumerate((str(row + 1), *cells)):
                 self.table.setItem(row, column, QTableWidgetItem(text))
 
 
@@ -231,5 +234,5 @@ def pin_cells(reading: PixelReading) -> tuple[str, str, str, str]:
     def words(lab: np.ndarray) -> str:
         return f"{lab[0]:.1f}  {float(chroma(lab)):.1f}  {float(hue_degrees(lab)):.0f}°"
 
-    beyond = f"{reading.cause}, {reading.delta:.1f}" if reading.cause else ""
+    beyond = f"{word('cause', reading.cause)}, {reading.delta:.1f}" if reading.cause else ""
     return words(reading.master), words(reading.printed), f"{reading.change:.1f}", beyond

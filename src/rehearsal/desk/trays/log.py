@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from datetime import date
-
 from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtWidgets import QLineEdit, QTableWidgetItem
 
-from rehearsal.desk.parts import Form, TuneSlider, button, choice, quiet, table
+from rehearsal.core.values.words import all_words, word
+from rehearsal.desk.parts.widgets import Form, TuneSlider, button, choice, quiet, table
 from rehearsal.desk.trays.base import Tray
-from rehearsal.workbook.values import LogEntry, to_json
+from rehearsal.workbook.values import LogEntry
 
 _HEADS = ("date", "picture", "paper", "verdict", "light", "cast", "contrast", "words")
 
@@ -26,6 +25,8 @@ def _side(more: str, less: str, unit: str, divide: float = 1.0) -> object:
 class LogTray(Tray):
     """Verdict of the dry print, the logbook, as last time."""
 
+    follows = ("take", "log", "screen")
+
     def build(self) -> None:
         """Columns: verdict, logbook."""
         column = self.column("The dry print beside the screen", 360)
@@ -35,7 +36,7 @@ class LogTray(Tray):
         for slider in (self._dark, self._cool, self._flat):
             column.add(slider)
         form = Form()
-        self._verdict = choice([(t, t) for t in ("good, sign it", "usable", "print again", "given up")])
+        self._verdict = choice(all_words("verdict"))
         form.row("Verdict", self._verdict)
         self._words = QLineEdit()
         self._words.setPlaceholderText("in words")
@@ -51,40 +52,34 @@ class LogTray(Tray):
 
     def keep(self) -> LogEntry | None:
         """Write the verdict into the logbook."""
-        take, condition, master = self.model.take, self.model.condition, self.model.master
-        if take is None or condition is None or master is None:
-            return None
-        entry = LogEntry(
-            when=date.today().isoformat(), picture=master.name, condition=condition.id, condition_name=condition.name,
-            light=self.model.screen.light, lux=self.model.screen.lux, screen_white=self.model.screen.white,
-            darker=float(self._dark.slider.value()), cooler=float(self._cool.slider.value()),
-            flatter=float(self._flat.slider.value()), verdict=self._verdict.currentData(),
-            words=self._words.text().strip(), file=take.file, take=to_json(take), condition_card=to_json(condition),
+        kept = self.session.logbook.keep(
+            float(self._dark.slider.value()), float(self._cool.slider.value()), float(self._flat.slider.value()),
+            self._verdict.currentData(), self._words.text().strip(),
         )  # fmt: skip
-        kept = self.model.keep_log(entry)
-        for slider in (self._dark, self._cool, self._flat):
-            slider.show_value(0)
-        self._words.clear()
-        self.model.said.emit(
-            f"Kept: {master.name} on {condition.paper}. It will be offered at the next take on this paper."
-        )
+        if kept is not None:
+            for slider in (self._dark, self._cool, self._flat):
+                slider.show_value(0)
+            self._words.clear()
         return kept
 
     def _last(self) -> None:
-        self.model.said.emit(self.model.as_last_time())
+        self.session.bus.say(self.session.logbook.as_last_time())
 
     def refresh(self) -> None:
-        """Follow the model."""
-        screen = self.model.screen
+        """Follow the session."""
+        screen, take = self.session.screen.record, self.session.now.take
+        other = take is not None and take.written is not None and take.written.rendition != self.session.now.rendition
+        about = "It is about the file that was written; the take has changed since. " if other else ""
         self._light.setText(
-            f"Seen in: {screen.light}, {screen.lux:.0f} lux; screen {screen.white:.0f} cd/m². Let it dry first."
+            f"{about}Seen in: {word('light', screen.light)}, {screen.lux:.0f} lux; screen {screen.white:.0f} cd/m². "
+            "Let it dry first."
         )
-        entries = list(reversed(self.model.log))
+        entries = list(reversed(self.session.logbook.entries))
         with QSignalBlocker(self._table):
             self._table.setRowCount(len(entries))
             for row, e in enumerate(entries):
                 cells = (
-                    e.when, e.picture, e.condition_name.split(" on ")[0], e.verdict,
+                    e.when, e.picture, e.condition_name.split(" on ")[0], word("verdict", e.verdict),
                     _word(e.darker, "darker", "lighter", "/6 stop"), _word(e.cooler, "cooler", "warmer"),
                     _word(e.flatter, "flatter", "harder"), e.words,
                 )  # fmt: skip

@@ -8,19 +8,19 @@ from pathlib import Path
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QFileDialog, QHeaderView, QPushButton, QTableWidgetItem
 
-from rehearsal.core.errors import RehearsalError
-from rehearsal.desk.conditiondialog import edit_condition
-from rehearsal.desk.parts import button, quiet, table
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.desk.parts.conditiondialog import edit_condition
+from rehearsal.desk.parts.widgets import button, quiet, table
 from rehearsal.desk.trays.base import Tray
-from rehearsal.tasks.desk_work import condition_from, new_condition
-from rehearsal.tasks.finding import look_at
-from rehearsal.workbook.values import PrintCondition
+from rehearsal.tasks.conditions import NoFacts
 
 _HEADS = ("paper", "printer", "contrast", "black", "white")
 
 
 class PaperTray(Tray):
     """The shelf of print conditions with what was measured from their profiles, and the card of the chosen one."""
+
+    follows = ("take", "conditions", "facts")
 
     def build(self) -> None:
         """Shelf at the left, card, health, and ways to look closer."""
@@ -32,7 +32,7 @@ class PaperTray(Tray):
         shelf.add(self._table)
         shelf.pair(
             button("Add a profile…", self._add),
-            button("Edit this condition…", lambda: edit_condition(self.model, self)),
+            button("Edit this condition…", lambda: edit_condition(self.session, self)),
         )
         card = self.column("This condition", 246)
         self._card = quiet(wrap=True)
@@ -62,31 +62,19 @@ class PaperTray(Tray):
 
     def _on_row(self, row: int, _column: int, _old: int, _old_column: int) -> None:
         if 0 <= row < len(self._shown):
-            self.model.choose_condition(self._shown[row])
+            self.session.takes.choose_condition(self._shown[row])
 
     def _add(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(
             self, "Add printer profiles", "/usr/share/color/icc", "Profiles (*.icc *.icm)"
         )
         for name in names:
-            self.add_file(name)
-
-    def add_file(self, name: str) -> None:
-        """A new condition for a profile file, with what its names suggest; chosen at once."""
-        try:
-            found = look_at(Path(name))
-            made = new_condition(Path(name)) if found.reason else condition_from(found)[0]
-            kept = self.model.add_condition(made)
-        except RehearsalError as error:
-            text = error.sentence()
-            self.model.said.emit(text[:1].upper() + text[1:] + ".")
-            return
-        self.model.choose_condition(kept)
+            self.session.takes.add_profile(Path(name))
 
     def refresh(self) -> None:
-        """Follow the model."""
-        self._shown = self.model.conditions
-        current = self.model.condition
+        """Follow the session."""
+        self._shown = self.session.shelf.conditions
+        current = self.session.now.condition
         with QSignalBlocker(self._table):
             self._table.setRowCount(len(self._shown))
             for row, condition in enumerate(self._shown):
@@ -102,38 +90,36 @@ class PaperTray(Tray):
 
     def _cells(self, condition: PrintCondition) -> tuple[str, ...]:
         own = ", own profile" if condition.made_by == "own" else ""
-        facts = self.model.facts.get(condition.id)
+        facts = self.session.shelf.facts.get(condition.id)
         if facts is None:
             return condition.paper + own, condition.printer, "measuring…", "", ""
-        if "error" in facts:
+        if isinstance(facts, NoFacts):
             return condition.paper + own, condition.printer, "profile missing", "", ""
-        if facts["contrast"] > 10000:
+        if not facts.is_paper:
             return condition.paper, "", "no paper", "", ""
-        white, black = facts["white"], facts["black"]
+        white, black = facts.white, facts.black
         return (
-            condition.paper + own, condition.printer, f"{facts['contrast']:.0f} : 1", f"L* {black[0]:.1f}",
+            condition.paper + own, condition.printer, f"{facts.contrast:.0f} : 1", f"L* {black[0]:.1f}",
             f"L* {white[0]:.1f}, b* {white[2]:+.1f}",
         )  # fmt: skip
 
     def _profile_text(self, condition: PrintCondition) -> str:
-        facts = self.model.facts.get(condition.id)
+        facts = self.session.shelf.facts.get(condition.id)
         if facts is None:
             return "Measuring…"
-        if "error" in facts:
-            return f"{facts['error']}\nEdit this condition to choose the profile again."
-        drift = facts["drift"]
+        if isinstance(facts, NoFacts):
+            return f"{facts.reason}\nEdit this condition to choose the profile again."
+        notes = [w[:1].upper() + w[1:] + "." for w in (note.words for note in facts.notes)] or ["Nothing odd found."]
+        if condition.space or not facts.is_paper:
+            return "\n".join(
+                ["A working space as destination: this shows what the space cuts off, not ink and paper.", notes[0]]
+            )
         lines = [
-            f"Intents with a table: {', '.join(facts['intents'])}",
-            f"Gamut {facts['volume'] / 1000:.0f} 000 Lab³, Dmax {facts['dmax']:.2f}, table noise ΔE₀₀ {facts['noise']:.2f}",
-            f"Neutral ramp drifts by chroma {drift[0]:.1f} at L* {drift[1]:.0f}",
+            f"Intents with a table: {', '.join(facts.intents)}",
+            f"Gamut {facts.volume / 1000:.0f} 000 Lab³, Dmax {facts.dmax:.2f}, table noise ΔE₀₀ {facts.noise:.2f}",
+            f"Neutral ramp drifts by chroma {facts.drift_chroma:.1f} at L* {facts.drift_lightness:.0f}",
         ]
-        lines += [w[:1].upper() + w[1:] + "." for w in facts["warnings"]] or ["Nothing odd found."]
-        if condition.profile_path.startswith("space:") or facts["contrast"] > 10000:
-            lines = [
-                "A working space as destination: this shows what the space cuts off, not ink and paper.",
-                *lines[3:4],
-            ]
-        return "\n".join(lines)
+        return "\n".join([*lines, *notes])
 
 
 def _card_text(c: PrintCondition) -> str:

@@ -9,21 +9,22 @@ import numpy as np
 from PyQt6.QtCore import QDate, QSignalBlocker
 from PyQt6.QtWidgets import QComboBox, QDateEdit, QFileDialog
 
-from rehearsal.core.errors import RehearsalError
-from rehearsal.core.icc import open_profile
-from rehearsal.core.papers.model import check_destination
 from rehearsal.core.screen.brightness import USUAL_LIGHT, lux_for_screen
 from rehearsal.core.screen.standards import VIEWING_VALUES
+from rehearsal.core.values.words import word
 from rehearsal.desk import theme
 from rehearsal.desk.monitor import desktop_converts
-from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number, show_page
-from rehearsal.desk.plots import Plot, Trace
+from rehearsal.desk.parts.plots import Plot, Trace
+from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number, show_page
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.words import share_words
+from rehearsal.tasks.conditions import Facts
 
 
 class ScreenTray(Tray):
     """Profile of the screen, age and drift of its calibration, brightness arithmetic, what it can show."""
+
+    follows = ("screen", "take", "facts", "judgement", "arrival")
 
     def build(self) -> None:
         """Columns: profile, calibration, drift, light, what follows."""
@@ -52,7 +53,7 @@ class ScreenTray(Tray):
         self._date.setDateRange(QDate(2000, 1, 1), QDate.currentDate())
         self._date.setSpecialValueText("never")
         self._date.setButtonSymbols(QDateEdit.ButtonSymbols.NoButtons)
-        self._date.dateChanged.connect(lambda d: self.model.set_screen(calibrated=d.toString("yyyy-MM-dd")))
+        self._date.dateChanged.connect(lambda d: self.session.screen.set(calibrated=d.toString("yyyy-MM-dd")))
         form.row("Last calibrated", self._date)
         self._unit = choice([("days", "days"), ("hours of use", "hours")])
         self._unit.activated.connect(self._choose_unit)
@@ -61,10 +62,10 @@ class ScreenTray(Tray):
         self._interval.valueChanged.connect(self._set_interval)
         form.row("Again after", self._interval)
         self._day = number(0.5, 24, 1, " h a day", 0.5)
-        self._day.valueChanged.connect(lambda v: self.model.set_screen(hours_a_day=v))
+        self._day.valueChanged.connect(lambda v: self.session.screen.set(hours_a_day=v))
         form.row("The screen is lit", self._day)
         self._contrast = number(1, 100000, 0, " : 1")
-        self._contrast.valueChanged.connect(lambda v: self.model.set_screen(contrast=v))
+        self._contrast.valueChanged.connect(lambda v: self.session.screen.set(contrast=v))
         form.row("Screen contrast", self._contrast)
         column.rows.addLayout(form)
         column.end()
@@ -77,14 +78,14 @@ class ScreenTray(Tray):
         column = self.column("Light", 258)
         form = Form()
         self._white = number(20, 1000, 0, " cd/m²")
-        self._white.valueChanged.connect(lambda v: self.model.set_screen(white=v))
+        self._white.valueChanged.connect(lambda v: self.session.screen.set(white=v))
         form.row("Screen's white", self._white)
-        self._light = choice([(name, name) for name, _lux in USUAL_LIGHT])
+        self._light = choice([(word("light", key), key) for key, _lux in USUAL_LIGHT])
         self._light.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._light.activated.connect(self._choose_light)
         form.row("Prints are seen", self._light)
         self._lux = number(5, 20000, 0, " lx", 10)
-        self._lux.valueChanged.connect(lambda v: self.model.set_screen(lux=v))
+        self._lux.valueChanged.connect(lambda v: self.session.screen.set(lux=v))
         form.row("Light on the print", self._lux)
         column.rows.addLayout(form)
         column.add(
@@ -100,74 +101,58 @@ class ScreenTray(Tray):
         self._advice_column = self.column("What follows", 236)
         self._advice = quiet(wrap=True)
         self._advice_column.add(self._advice)
-        self._lighten = button("Lighten this print", self._apply_rest)
+        self._lighten = button("Lighten this print", self.session.logbook.lighten_for_light)
         self._advice_column.pair(self._lighten)
         self._advice_column.end()
 
     def _choose_unit(self) -> None:
-        self.model.set_screen(hours_a_day=8.0 if self._unit.currentData() == "hours" else 0.0)
+        self.session.screen.set(hours_a_day=8.0 if self._unit.currentData() == "hours" else 0.0)
 
     def _set_interval(self, value: float) -> None:
-        if self.model.screen.hours_a_day > 0:
-            self.model.set_screen(interval_hours=value)
+        if self.session.screen.record.hours_a_day > 0:
+            self.session.screen.set(interval_hours=value)
         else:
-            self.model.set_screen(interval_days=int(value))
+            self.session.screen.set(interval_days=int(value))
 
     def _show_standards(self) -> None:
         show_page(self, "Light and room", standards_html(), "Standards for light and room", 860, 470)
 
     def _choose_light(self) -> None:
         name = self._light.currentData()
-        self.model.set_screen(light=name, lux=dict(USUAL_LIGHT)[name])
+        self.session.screen.set(light=name, lux=dict(USUAL_LIGHT)[name])
 
     def _today(self) -> None:
-        self.model.set_screen(calibrated=date.today().isoformat())
+        self.session.screen.set(calibrated=date.today().isoformat())
 
     def _choose(self) -> None:
         start = (
-            str(Path(self.model.screen.profile_path).parent)
-            if self.model.screen.profile_path
+            str(Path(self.session.screen.record.profile_path).parent)
+            if self.session.screen.record.profile_path
             else "/usr/share/color/icc"
         )
         path, _ = QFileDialog.getOpenFileName(self, "Choose the screen's profile", start, "Profiles (*.icc *.icm)")
         if path:
-            self.use_file(path, "chosen file")
-
-    def use_file(self, path: str, source: str) -> None:
-        """Use a profile file for this screen."""
-        try:
-            profile = open_profile(path)
-            check_destination(profile)
-        except RehearsalError as error:
-            self.model.said.emit(error.sentence())
-            return
-        self.model.set_screen(profile_path=path, source=source)
+            self.session.screen.choose_profile(path, "chosen")
 
     def _ask_desktop(self) -> None:
-        if not self.model.ask_desktop_for_profile():
-            self.model.said.emit(
+        if not self.session.screen.ask_desktop():
+            self.session.bus.say(
                 "The desktop knows no profile for this screen. Choose the file your calibration wrote."
             )
 
-    def _apply_rest(self) -> None:
-        advice, take = self.model.brightness, self.model.take
-        if advice is not None and take is not None:
-            sixths = round(advice.rest * 6)
-            self.model.change(tuning=take.tuning.with_value("lightness", take.tuning.lightness + sixths))
-
     def _shows_text(self) -> str:
         """What this screen can and cannot show of this paper and this picture."""
-        model = self.model
-        facts, own = model.condition_facts, model.screen.contrast
+        session = self.session
+        facts, own, cover = self._facts(), session.screen.record.contrast, session.inquiries.cover
         if facts is None:
             return ""
         parts = []
-        if 1 < facts["contrast"] < 10000:
-            deep = "cannot show how deep its black is" if own < facts["contrast"] else "shows its black as it prints"
-            parts.append(f"Paper {facts['contrast']:.0f} : 1 on a screen of {own:.0f} : 1: it {deep}.")
-        if model.cover is not None:
-            parts.append(f"It holds {model.cover.share:.0f} % of this paper's gamut.")
-        result = model.judgement
+        if facts.is_paper and facts.contrast > 1:
+            deep = "cannot show how deep its black is" if own < facts.contrast else "shows its black as it prints"
+            parts.append(f"Paper {facts.contrast:.0f} : 1 on a screen of {own:.0f} : 1: it {deep}.")
+        if cover is not None:
+            parts.append(f"It holds {cover.share:.0f} % of this paper's gamut.")
+        result = session.judging.judgement
         if result is not None and result.screen_print is not None and result.screen_master is not None:
             parts.append(
                 f"Beyond it: {share_words(result.screen_master)} of the picture, {share_words(result.screen_print)} of the print."
@@ -179,20 +164,24 @@ class ScreenTray(Tray):
         )
         return " ".join(parts)
 
+    def _facts(self) -> Facts | None:
+        take = self.session.now.take
+        return None if take is None else self.session.shelf.facts_of(take.condition)
+
     def refresh(self) -> None:
-        """Follow the model."""
-        screen = self.model.screen
-        self.model.ask_cover()
-        several = len(self.model.workbook.setting("screens seen") or []) > 1
-        name = f"{self.model.screen_key}\n" if several else ""
+        """Follow the session."""
+        part = self.session.screen
+        screen = part.record
+        self.session.inquiries.ask_cover()
+        name = f"{part.key}\n" if len(part.seen) > 1 else ""
         if screen.profile_path:
-            self._profile.setText(f"{name}{self.model.screen_profile.description}\nfrom: {screen.source or 'file'}")
+            self._profile.setText(f"{name}{part.profile.description}\nfrom: {word('source', screen.source or 'file')}")
             self._caution.setText(
                 desktop_converts() or "If the desktop converts colours as well, switch that off for this window."
             )
         else:
             self._profile.setText(f"{name}No profile known: colours are shown as if the screen were sRGB.")
-            self._caution.setText(self.model.doubt)
+            self._caution.setText(part.doubt)
         with QSignalBlocker(self._date):
             self._date.setDate(QDate.fromString(screen.calibrated or "2000-01-01", "yyyy-MM-dd"))
         by_hours = screen.hours_a_day > 0
@@ -208,20 +197,20 @@ class ScreenTray(Tray):
         self._refresh_advice()
 
     def _refresh_drift(self) -> None:
-        readings, trust = self.model.screen.readings, self.model.trust
+        readings, trust = self.session.screen.record.readings, self.session.screen.trust
         when = np.array([date.fromisoformat(r.when).toordinal() for r in readings], dtype=float)
         light = np.array([r.luminance for r in readings], dtype=float)
         ends = (readings[0].when, readings[-1].when) if readings else ("", "")
-        aim = (self.model.screen.aim_luminance, "aim")
+        aim = (self.session.screen.record.aim_luminance, "aim")
         self._drift.show_traces([Trace("white", when, light, dots=True)] if readings else [], aim, ends=ends)
-        self._trust.setText(f"{trust.words[:1].upper()}{trust.words[1:]}. {self.model.doubt}")
+        self._trust.setText(f"{trust.words[:1].upper()}{trust.words[1:]}. {self.session.screen.doubt}")
 
     def _refresh_advice(self) -> None:
-        advice = self.model.brightness
+        advice = self.session.logbook.brightness
         words = "Choose a paper first." if advice is None else advice.words
         if advice is not None and abs(advice.offset) >= 0.17:
-            facts = self.model.condition_facts
-            lux = lux_for_screen(self.model.screen.white, facts["white_y"]) if facts else 0
+            facts = self._facts()
+            lux = lux_for_screen(self.session.screen.record.white, facts.white_y) if facts else 0
             words += f" Or light the print with {lux:.0f} lx."
         self._advice.setText(f"{words}\n{self._shows_text()}")
         self._lighten.setVisible(advice is not None and abs(advice.rest) >= 1 / 6)

@@ -7,23 +7,25 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog
 
 from rehearsal.core.sheet.layout import SHEETS
-from rehearsal.core.sheet.testsheet import STEPS, variants
-from rehearsal.core.tuning.values import RANGES
-from rehearsal.desk.parts import Form, button, choice, number, quiet, show_choice, show_number
+from rehearsal.core.sheet.testsheet import COUNT, Variant, stepped, variants
+from rehearsal.core.values.adjustments import ADJUSTMENTS, Adjustment, Values
+from rehearsal.core.values.words import values_words, word
+from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
-from rehearsal.tasks.printing import write_test_sheet
+from rehearsal.workbook.values import TestSheet
 
 
 class TestTray(Tray):
     """Which adjustment to step, by how much; write the sheet; apply what won."""
 
     __test__ = False
+    follows = ("take", "tests")
 
     def build(self) -> None:
         """Columns: what to try, the variants, the winner."""
         column = self.column("What to try", 280)
         form = Form()
-        self._what = choice([(label, name) for name, (label, _step) in STEPS.items()])
+        self._what = choice([(word("adjustment_short", each.name), each.name) for each in stepped()])
         self._what.activated.connect(self._choose_what)
         form.row("Step", self._what)
         self._step = number(1, 25, 0, "")
@@ -40,70 +42,72 @@ class TestTray(Tray):
         shown.add(self._list)
         shown.end()
         won = self.column("After drying, in the light it will hang in", 330)
-        self._winner = number(1, 6, 1, "", 0.5)
+        self._winner = number(1, COUNT, 1, "", 0.5)
         form = Form()
         form.row("Best variant (3.5 is between two)", self._winner)
         won.rows.addLayout(form)
-        won.pair(button("Apply this variant", self._apply), button("None is better", self._none))
-        won.add(
-            quiet("Let the sheet dry before you choose. The black patch shows how deep this paper goes.", wrap=True)
-        )
+        self._apply_button = button("Apply this variant", self._apply)
+        won.pair(self._apply_button, button("None is better", self._none))
+        self._printed = quiet(wrap=True)
+        won.add(self._printed)
         won.end()
         self._choose_what()
 
+    def _stepped(self) -> Adjustment:
+        return ADJUSTMENTS[self._what.currentData()]
+
     def _choose_what(self) -> None:
-        show_number(self._step, STEPS[self._what.currentData()][1])
+        each = self._stepped()
+        show_number(self._step, each.test_step / each.test_unit)
         self.refresh()
 
-    def _variants(self) -> list:  # type: ignore[type-arg]
-        take = self.model.take
-        return variants(take.tuning, self._what.currentData(), self._step.value()) if take else []
+    def _variants(self) -> list[Variant]:
+        take, each = self.session.now.take, self._stepped()
+        return variants(take.recipe, each.name, self._step.value() * each.test_unit) if take else []
 
     def refresh(self) -> None:
-        """Follow the model."""
-        if hasattr(self, "_list"):
-            self._list.setText("\n".join(v.label for v in self._variants()))
+        """Follow the session."""
+        if not hasattr(self, "_printed"):
+            return
+        self._list.setText("\n".join(v.label for v in self._variants()))
+        sheet = self.session.printing.test_sheet
+        printed = sheet is not None and bool(sheet.values)
+        self._apply_button.setEnabled(printed)
+        first = "Write and print a test sheet first." if sheet is None or not printed else printed_words(sheet)
+        dry = "Let the sheet dry before you choose. The black patch shows how deep this paper goes."
+        self._printed.setText(f"{first}\n{dry}")
 
     def _write(self) -> None:
-        take, condition, loaded = self.model.take, self.model.condition, self.model.loaded
-        if take is None or condition is None or loaded is None:
+        condition, picture = self.session.now.condition, self.session.now.picture
+        if condition is None or picture is None:
             return
-        name = f"{Path(loaded.picture.info.path).stem}_test_{condition.paper}.tif".replace(" ", "-")
+        name = f"{Path(picture.picture.info.path).stem}_test_{condition.paper}.tif".replace(" ", "-")
         path, _ = QFileDialog.getSaveFileName(self, "Write the test sheet", str(Path.home() / name), "TIFF (*.tif)")
         if path:
             self.write_to(Path(path))
 
     def write_to(self, path: Path) -> None:
         """Write the sheet in the background."""
-        take, loaded, setup = self.model.take, self.model.loaded, self.model.setup()
-        if take is None or loaded is None or setup is None:
-            return
-        patches, sheet = self._variants(), self._sheet.currentData()
-
-        def done(_result: object) -> None:
-            tests = [*(self.model.workbook.setting("tests") or []), f"test {take.id}"]
-            self.model.workbook.set_setting("tests", tests)
-            self.model.said.emit(f"Test sheet written: {path}")
-            self.model.lists_changed.emit()
-
-        self.model.jobs.run(
-            "write", lambda p: write_test_sheet(loaded, take, setup.paper, sheet, patches, path, p), done
-        )
+        each = self._stepped()
+        step = self._step.value() * each.test_unit
+        self.session.printing.write_test_sheet(each.name, step, self._sheet.currentData(), path)
 
     def _apply(self) -> None:
-        take = self.model.take
-        patches = self._variants()
-        if take is None or not patches:
+        sheet = self.session.printing.test_sheet
+        value = self.session.printing.apply_variant(self._winner.value())
+        if sheet is None or value is None:
             return
-        name, place = self._what.currentData(), self._winner.value() - 1
-        low, high = int(place), min(int(place) + 1, len(patches) - 1)
-        part = place - low
-        value = (1 - part) * getattr(patches[low].tuning, name) + part * getattr(patches[high].tuning, name)
-        self.model.change(tuning=take.tuning.with_value(name, value))
-        limits = RANGES[name]
-        self.model.said.emit(
-            f"{STEPS[name][0].capitalize()} set to {value:+.0f} (of {limits[0]:.0f} to {limits[1]:.0f})."
-        )
+        each = ADJUSTMENTS[sheet.adjustment]
+        name, unit = word("adjustment_short", each.name).capitalize(), each.test_unit
+        self.session.bus.say(f"{name} set to {value / unit:+.0f} (of {each.low / unit:.0f} to {each.high / unit:.0f}).")
 
     def _none(self) -> None:
-        self.model.said.emit("Nothing changed: the take stays as it was.")
+        self.session.bus.say("Nothing changed: the take stays as it was.")
+
+
+def printed_words(sheet: TestSheet) -> str:
+    """What the variants of a written test sheet were printed with."""
+    name = sheet.adjustment
+    values = [Values.of({name: v}) for v in sheet.values]
+    first, last = ("; ".join(values_words(v)) or "0" for v in (values[0], values[-1]))
+    return f"On the sheet of {sheet.when}: {len(values)} variants from {first} to {last}."

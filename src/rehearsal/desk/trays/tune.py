@@ -4,38 +4,28 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QInputDialog
 
-from rehearsal.core.tuning.values import RANGES, Tuning, in_words
-from rehearsal.desk.parts import TuneSlider, button, choice, quiet
+from rehearsal.core.values.adjustments import ADJUSTMENTS, Adjustment
+from rehearsal.core.values.recipe import LEARNT, Recipe
+from rehearsal.core.values.words import amount, values_words, word
+from rehearsal.desk.parts.widgets import TuneSlider, button, choice, quiet
 from rehearsal.desk.trays.base import Tray
-from rehearsal.workbook.values import Habit
 
-_LIGHT = (
-    ("lightness", "How light overall", lambda v: f"{v / 6:+.2f} stop" if v else "0 stop"),
-    ("contrast", "Contrast", lambda v: f"{v:+.0f}" if v else "0"),
-    ("dark_half", "Dark half", lambda v: f"{v:+.0f}" if v else "0"),
-    ("light_half", "Light half", lambda v: f"{v:+.0f}" if v else "0"),
-)
-_COLOUR = (
-    ("strength", "Strength", lambda v: f"{v:+.0f} %" if v else "0 %"),
-    ("warmth", "Cool to warm", lambda v: f"{v:+.0f} mired" if v else "0 mired"),
-)
+_GROUPS = (("Light", "light"), ("Colour", "colour"))
 
 
 class TuneTray(Tray):
     """Light, colour, what was learnt, habits."""
 
+    follows = ("take", "log", "habits", "screen")
+
     def build(self) -> None:
         """Sliders at the left, offers at the right."""
         self._sliders: dict[str, TuneSlider] = {}
-        for title, rows in (("Light", _LIGHT), ("Colour", _COLOUR)):
+        for title, group in _GROUPS:
             column = self.column(title, 325)
-            for name, label, words in rows:
-                slider = TuneSlider(label, *RANGES[name], words)
-                slider.moving.connect(lambda v, n=name: self._preview(n, v))
-                slider.set_to.connect(lambda v, n=name: self._set(n, v))
-                self._sliders[name] = slider
-                column.add(slider)
-            if title == "Colour":
+            for each in (a for a in ADJUSTMENTS.values() if a.group == group):
+                column.add(self._slider(each))
+            if group == "colour":
                 column.add(
                     quiet(
                         "Hold space to see the picture. B shows what lies beyond the paper while you move.", wrap=True
@@ -45,11 +35,26 @@ class TuneTray(Tray):
             column.end()
         self._build_offers()
 
+    def _slider(self, each: Adjustment) -> TuneSlider:
+        """A slider that counts in the adjustment's own steps."""
+        slider = TuneSlider(
+            word("adjustment", each.name), each.low / each.step, each.high / each.step,
+            lambda steps: amount(each.name, steps * each.step),
+        )  # fmt: skip
+        slider.setToolTip(word("adjustment_does", each.name))
+        slider.moving.connect(lambda steps: self.session.roads.preview(self._with(each, steps)))
+        slider.set_to.connect(lambda steps: self.session.takes.change_recipe(self._with(each, steps)))
+        self._sliders[each.name] = slider
+        return slider
+
+    def _with(self, each: Adjustment, steps: float) -> Recipe:
+        return self._recipe().with_total(each.name, steps * each.step)
+
     def _build_offers(self) -> None:
         column = self.column("Learnt from earlier prints", 250)
         self._lesson = quiet(wrap=True)
         column.add(self._lesson)
-        self._take_offer = button("Add this to the tuning", self._apply_lesson)
+        self._take_offer = button("Add this to the tuning", self.session.logbook.apply_lesson)
         column.pair(self._take_offer)
         column.end()
         habits = self.column("Habits", 210)
@@ -62,49 +67,37 @@ class TuneTray(Tray):
         habits.add(self._words)
         habits.end()
 
-    def _tuning(self) -> Tuning:
-        return self.model.take.tuning if self.model.take else Tuning()
-
-    def _preview(self, name: str, value: float) -> None:
-        self.model.preview_tuning(self._tuning().with_value(name, value))
-
-    def _set(self, name: str, value: float) -> None:
-        self.model.change(tuning=self._tuning().with_value(name, value))
+    def _recipe(self) -> Recipe:
+        take = self.session.now.take
+        return take.recipe if take else Recipe()
 
     def _reset(self) -> None:
-        self.model.change(tuning=Tuning(), learnt=Tuning())
-
-    def _apply_lesson(self) -> None:
-        lesson, take = self.model.lesson, self.model.take
-        if lesson is not None and take is not None:
-            self.model.change(tuning=take.tuning.plus(lesson.tuning), learnt=lesson.tuning)
+        self.session.takes.change_recipe(Recipe())
 
     def _apply_habit(self) -> None:
         number = self._habits.currentData()
-        habit = next((h for h in self.model.habits if h.id == number), None)
+        habit = next((h for h in self.session.logbook.habits if h.id == number), None)
         self._habits.setCurrentIndex(0)
         if habit is not None:
-            self.model.change(tuning=self._tuning().plus(habit.tuning))
+            self.session.logbook.apply_habit(habit)
 
     def _keep_habit(self) -> None:
-        take, condition = self.model.take, self.model.condition
-        if take is None or condition is None:
+        condition = self.session.now.condition
+        if condition is None:
             return
-        if take.tuning.is_neutral:
-            self.model.said.emit("There is no tuning to keep yet.")
+        if not self._recipe().total:
+            self.session.bus.say("There is no tuning to keep yet.")
             return
         name, good = QInputDialog.getText(self, "Keep as a habit", "Name of the habit", text=f"{condition.paper}: ")
         if good and name.strip():
-            self.model.workbook.put(Habit(name=name.strip(), condition=condition.id, tuning=take.tuning))
-            self.model.lists_changed.emit()
+            self.session.logbook.keep_habit(name.strip())
 
     def refresh(self) -> None:
-        """Follow the model."""
-        tuning = self._tuning()
+        """Follow the session."""
+        recipe, logbook = self._recipe(), self.session.logbook
         for name, slider in self._sliders.items():
-            slider.show_value(getattr(tuning, name))
-        lesson, take = self.model.lesson, self.model.take
-        taken = take is not None and not take.learnt.is_neutral
+            slider.show_value(recipe.total[name] / ADJUSTMENTS[name].step)
+        lesson, taken = logbook.lesson, recipe.step(LEARNT) is not None
         if lesson is None:
             self._lesson.setText("Nothing yet for this paper in this light. The logbook teaches it.")
         else:
@@ -114,6 +107,6 @@ class TuneTray(Tray):
         self._take_offer.setVisible(lesson is not None and not taken)
         self._habits.clear()
         self._habits.addItem("apply a habit…", 0)
-        for habit in self.model.habits:
+        for habit in logbook.habits:
             self._habits.addItem(habit.name, habit.id)
-        self._words.setText("\n".join(in_words(tuning)) or "As the master.")
+        self._words.setText("\n".join(values_words(recipe.total)) or "As the master.")

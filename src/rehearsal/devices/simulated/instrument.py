@@ -5,8 +5,9 @@ from __future__ import annotations
 import numpy as np
 
 from rehearsal.core.colour.lab import xyz_to_lab
+from rehearsal.core.making.chart import chart_patches
 from rehearsal.devices import cgats
-from rehearsal.devices.simulated.printer import SimulatedPrinter
+from rehearsal.devices.protocols import Printer, Spectrophotometer
 from rehearsal.devices.spectra import to_xyz
 
 
@@ -24,18 +25,9 @@ class SimulatedSpectrophotometer:
         return np.maximum(to_xyz(noisy), 1e-5)
 
 
-def chart_patches(steps: int = 11, greys: int = 61) -> np.ndarray:
-    """RGB patches (m, 3), 0 to 1: a regular cube, a fine grey ramp, near-greys and a few repeats of white."""
-    axis = np.linspace(0, 1, steps)
-    cube = np.stack(np.meshgrid(axis, axis, axis, indexing="ij"), axis=-1).reshape(-1, 3)
-    grey = np.repeat(np.linspace(0, 1, greys)[:, None], 3, axis=1)
-    tints = np.array([[0.04, 0, 0], [0, 0.04, 0], [0, 0, 0.04], [-0.04, 0, 0], [0, -0.04, 0], [0, 0, -0.04]])
-    near = np.clip(np.linspace(0.06, 0.94, 23)[:, None, None] + tints, 0, 1).reshape(-1, 3)
-    return np.concatenate([cube, grey, near, np.ones((6, 3))])
-
-
-def measure_chart(printer: SimulatedPrinter, title: str, seed: int = 5, patches: np.ndarray | None = None) -> str:
+def measure_chart(printer: Printer, title: str, seed: int = 5, patches: np.ndarray | None = None) -> str:
     """Print a chart, read it, and return the CGATS text."""
     rgb = chart_patches() if patches is None else patches
-    xyz = SimulatedSpectrophotometer(seed).read(printer.print_chart(rgb, seed))
+    instrument: Spectrophotometer = SimulatedSpectrophotometer(seed)
+    xyz = instrument.read(printer.print_chart(rgb, seed))
     return cgats.write(rgb, xyz, xyz_to_lab(xyz), title)

@@ -1,0 +1,1 @@
+"""Making profiles: charts, and fitting a profile to the readings of one."""

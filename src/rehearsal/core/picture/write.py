@@ -1,0 +1,78 @@
+"""Writing picture files: beside, flushed, then renamed into place."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import tempfile
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from rehearsal.core.errors import PictureError
+from rehearsal.core.icc import Profile
+
+
+def write_picture(pixels: np.ndarray, profile: Profile, ppi: float, path: Path) -> None:
+    """Write TIFF, PNG or JPEG with profile and resolution: beside, flushed, then renamed into place.
+
+    Raises:
+        PictureError: no permission, disk full, unknown ending; nothing half-written stays.
+    """
+    suffix = path.suffix.lower()
+    if suffix not in (".tif", ".tiff", ".jpg", ".jpeg", ".png"):
+        raise PictureError("the ending of the file name is not known", path, "end it in .tif, .jpg or .png")
+    if suffix in (".jpg", ".jpeg") and pixels.dtype != np.uint8:
+        pixels = np.round(pixels / 257.0).astype(np.uint8)
+    if suffix == ".png" and pixels.shape[2] == 4:
+        raise PictureError("PNG cannot hold printer values of four inks", path, "end the name in .tif or .jpg")
+    temporary = ""
+    try:
+        handle, temporary = tempfile.mkstemp(suffix=suffix, prefix=".rehearsal-", dir=path.parent)
+        os.close(handle)
+        _save(pixels, profile, ppi, temporary, suffix)
+        with Path(temporary).open("rb+") as stream:
+            os.fsync(stream.fileno())
+        mask = os.umask(0)
+        os.umask(mask)
+        Path(temporary).chmod(0o666 & ~mask)
+        Path(temporary).replace(path)
+    except OSError as error:
+        _discard(temporary)
+        raise PictureError(
+            f"the file cannot be written ({error.strerror or error})", path, "choose a folder you can write to"
+        ) from error
+    except Exception as error:
+        _discard(temporary)
+        if type(error).__module__.startswith("pyvips"):
+            text = str(error)
+            why = "the disk is full" if "space" in text.lower() else " ".join(text.split())[:120]
+            raise PictureError(
+                f"the file cannot be written ({why})", path, "free some space or choose another folder"
+            ) from error
+        raise
+
+
+def _discard(temporary: str) -> None:
+    if temporary:
+        with contextlib.suppress(OSError):
+            Path(temporary).unlink()
+
+
+def _save(pixels: np.ndarray, profile: Profile, ppi: float, path: str, suffix: str) -> None:
+    import pyvips
+
+    image: Any = pyvips.Image.new_from_array(np.ascontiguousarray(pixels))
+    wide = pixels.dtype == np.uint16
+    channels = pixels.shape[2]
+    kind = {1: "grey16" if wide else "b-w", 3: "rgb16" if wide else "srgb", 4: "cmyk"}[channels]
+    per_mm = ppi / 25.4
+    image = image.copy(interpretation=kind, xres=per_mm, yres=per_mm)
+    image.set_type(pyvips.GValue.blob_type, "icc-profile-data", profile.data)
+    if suffix in (".tif", ".tiff"):
+        image.tiffsave(path, compression="deflate", predictor="horizontal", resunit="inch")
+    elif suffix == ".png":
+        image.pngsave(path)
+    else:
+        image.jpegsave(path, Q=95, subsample_mode="off", optimize_coding=True)

@@ -1,0 +1,50 @@
+"""Converting pixels once, by the engine's unoptimised 16-bit road."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from rehearsal.core.icc import Profile, Step, Transform
+from rehearsal.core.proof.chain import effective
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.work.pool import in_slices
+from rehearsal.core.work.progress import Progress, silent
+
+_STRIP_PIXELS = 1 << 20
+
+
+class Converter:
+    """A prepared conversion of 16-bit pixels to a profile at 8 or 16 bit."""
+
+    def __init__(self, source: Profile, target: Profile, rendering: Rendering, depth: int) -> None:
+        real = effective(rendering, target)
+        self.kind = np.uint8 if depth == 8 else np.uint16
+        self.channels = target.channels
+        step = Step(target, real.intent, real.compensate)
+        self._transform = Transform([Step(source), step], np.uint16, self.kind)
+
+    def rows(self, pixels: np.ndarray, out: np.ndarray) -> None:
+        """Convert (h, w, channels) into ``out``."""
+
+        def work(part: slice) -> None:
+            out[part] = self._transform.apply(pixels[part])
+
+        in_slices(len(pixels), work, small=8)
+
+
+def convert_pixels(
+    pixels: np.ndarray, source: Profile, target: Profile, rendering: Rendering, depth: int, progress: Progress = silent
+) -> np.ndarray:
+    """16-bit pixels (h, w, channels) converted to the target space at 8 or 16 bit, in strips."""
+    converter = Converter(source, target, rendering, depth)
+    rows = strip_rows(pixels.shape[1])
+    out = np.empty((*pixels.shape[:2], converter.channels), dtype=converter.kind)
+    for start in range(0, len(pixels), rows):
+        progress(start / len(pixels), "converting")
+        converter.rows(pixels[start : start + rows], out[start : start + rows])
+    return out
+
+
+def strip_rows(width: int) -> int:
+    """Rows of a strip of about a megapixel."""
+    return max(1, _STRIP_PIXELS // max(1, width))

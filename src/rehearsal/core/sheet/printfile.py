@@ -1,0 +1,85 @@
+"""The print file: crop, resize in linear light, tune, convert once.
+
+Two routes: pixels in the printer's space, or in a working space for a program that will convert.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+
+from rehearsal.core.icc import Profile
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.picture.resize import resize_linear
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.proof.convert import Converter, strip_rows
+from rehearsal.core.sheet.layout import crop_to, fit_size, same_proportion
+from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.values.frame import Frame
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.work.progress import Progress, silent
+
+_UNSAFE = re.compile(r"[^\w\-.+]+")
+#: Into a working space nothing is rendered for a paper yet.
+_INTO_SPACE = Rendering("relative", True)
+
+
+def plan_pixels(frame: Frame, ppi: float, width: int, height: int) -> tuple[tuple[int, int, int, int], tuple[int, int]]:
+    """Crop box in master pixels, and size of the file in pixels, for a master of width × height pixels."""
+    crop, size = frame.crop, frame.size
+    _x, _y, w, h = crop.pixels(width, height)
+    if size is None:
+        return crop.pixels(width, height), (w, h)
+    if not same_proportion(w, h, size.width_cm, size.height_cm):
+        if frame.fit == "inside":
+            size = fit_size(size, w, h)
+        else:
+            crop = crop_to(size.width_cm / size.height_cm, width, height, crop)
+    return crop.pixels(width, height), size.pixels(ppi)
+
+
+def file_profile(opened: OpenRendition) -> tuple[Profile, Rendering]:
+    """The profile the file's pixels are in, which is embedded, and the rendering of the one conversion made here."""
+    hand_over = opened.rendition.hand_over
+    if hand_over.route == "printer":
+        return opened.paper, opened.rendition.rendering
+    return working_space(hand_over.space), _INTO_SPACE
+
+
+def make_pixels(opened: OpenRendition, progress: Progress = silent) -> np.ndarray:
+    """The finished pixels of a rendition's print file."""
+    rendition = opened.rendition
+    box, (width, height) = plan_pixels(rendition.frame, rendition.hand_over.ppi, *opened.open.size)
+    target, rendering = file_profile(opened)
+    progress(0.05, "resizing")
+    source, strips = _strips(opened, box, width, height)
+    converter = Converter(source, target, rendering, rendition.hand_over.file.depth)
+    out = np.empty((height, width, converter.channels), dtype=converter.kind)
+    for part, pixels in strips:
+        progress(0.3 + 0.6 * part.start / height, "tuning and converting")
+        converter.rows(pixels, out[part])
+    return out
+
+
+def _strips(
+    opened: OpenRendition, box: tuple[int, int, int, int], width: int, height: int
+) -> tuple[Profile, Iterator[tuple[slice, np.ndarray]]]:
+    """Profile and strips of the resized pixels: tuned ones, or straight from the master when nothing is tuned."""
+    rows = strip_rows(width)
+    if not opened.rendition.recipe.is_neutral:
+        return opened.master, opened.tuned.strips(box, width, height, rows)
+    picture = opened.open.picture
+    x, y, w, h = box
+    plain = resize_linear(picture.pixels[y : y + h, x : x + w], master_space(picture.profile), width, height)
+    edges = range(0, height, rows)
+    return picture.profile, ((slice(top, min(top + rows, height)), plain[top : top + rows]) for top in edges)
+
+
+def suggest_name(picture: str, printer: str, paper: str, rendering: Rendering, suffix: str) -> str:
+    """File name that carries picture, printer, paper and intent."""
+    intent = rendering.intent + ("-bpc" if rendering.compensate and rendering.intent == "relative" else "")
+    parts = [Path(picture).stem, printer, paper, intent]
+    return "_".join(_UNSAFE.sub("-", p).strip("-") for p in parts if p) + suffix

@@ -1,0 +1,106 @@
+"""A recipe ready for the pixels of one picture: what each pixel gets depends on its colour and on where it lies."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from rehearsal.core.picture.reduce import encode_linear
+from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.tuning.apply import Applied
+from rehearsal.core.tuning.places import weight
+from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.recipe import Recipe
+from rehearsal.core.work.once import once
+from rehearsal.core.work.pool import in_slices
+
+_ROWS = 1 << 18
+#: Weights of places are kept to this many steps: finer than any screen or print can show.
+_WEIGHTS = 255
+
+
+@dataclass(frozen=True)
+class Where:
+    """Where pixels lie: x and y (m,) of their middles in pixels of the uncropped master."""
+
+    x: np.ndarray
+    y: np.ndarray
+
+    @classmethod
+    def grid(cls, box: tuple[float, float, float, float], width: int, height: int) -> Where:
+        """A picture of width × height pixels made from a box (x, y, width, height) of the master, line by line."""
+        x = box[0] + (np.arange(width) + 0.5) * box[2] / width
+        y = box[1] + (np.arange(height) + 0.5) * box[3] / height
+        return cls(np.tile(x, height), np.repeat(y, width))
+
+    def part(self, piece: slice) -> Where:
+        """Some of them."""
+        return Where(self.x[piece], self.y[piece])
+
+
+class Tuner:
+    """A recipe in one RGB working space.
+
+    Args:
+        size: width and height of the uncropped master in pixels.
+    """
+
+    def __init__(self, recipe: Recipe, space: MasterSpace, size: tuple[int, int]) -> None:
+        self.recipe, self.space = recipe, space
+        self._long = max(size)
+
+    @once
+    def _everywhere(self) -> Applied:
+        return Applied([self.recipe.total], self.space)
+
+    def _rows_at(self, where: Where) -> tuple[list[Values], np.ndarray]:
+        """The different sums of values that occur, and which of them each pixel takes (m,)."""
+        placed = self.recipe.placed
+        x, y = where.x / self._long, where.y / self._long
+        code = np.zeros(len(x), dtype=np.int64)
+        for step in placed:
+            assert step.place is not None
+            code = code * (_WEIGHTS + 1) + np.round(weight(step.place, x, y) * _WEIGHTS).astype(np.int64)
+        found, which = np.unique(code, return_inverse=True)
+        return [self._sum(int(each)) for each in found], which
+
+    def _sum(self, code: int) -> Values:
+        made = Values()
+        for step in self.recipe.steps:
+            if step.place is None and step.acts:
+                made = made.plus(step.values, step.strength)
+        for step in reversed(self.recipe.placed):
+            code, share = divmod(code, _WEIGHTS + 1)
+            made = made.plus(step.values, step.strength * share / _WEIGHTS)
+        return made.clamped()
+
+    def _linear(self, linear: np.ndarray, where: Where | None) -> np.ndarray:
+        if where is None or self.recipe.is_global:
+            return self._everywhere.linear(linear)
+        rows, which = self._rows_at(where)
+        return Applied(rows, self.space).linear(linear, which)
+
+    def pixels(self, flat: np.ndarray, where: Where) -> np.ndarray:
+        """Tuned 16-bit pixels (m, 3) of 16-bit pixels (m, 3)."""
+        out = np.empty_like(flat)
+        tables = self.space.linear
+
+        def work(part: slice) -> None:
+            for start in range(part.start, part.stop, _ROWS):
+                piece = slice(start, min(start + _ROWS, part.stop))
+                values = flat[piece]
+                linear = np.stack([tables[values[:, c], c] for c in range(3)], axis=1)
+                out[piece] = encode_linear(self._linear(linear, where.part(piece)), tables)
+
+        in_slices(len(flat), work)
+        return out
+
+    def nodes(self, values: np.ndarray) -> np.ndarray:
+        """Tuned values (m, 3), 0 to 1, at the nodes of a table; only for a recipe that treats every pixel alike."""
+        if not self.recipe.is_global:
+            raise ValueError("a recipe with places has no table")
+        codes = np.round(np.asarray(values) * 65535).astype(np.uint16)
+        tables = self.space.linear
+        linear = np.stack([tables[codes[:, c], c] for c in range(3)], axis=1)
+        return encode_linear(self._linear(linear, None), tables) / 65535.0

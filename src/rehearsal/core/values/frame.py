@@ -1,0 +1,60 @@
+"""What part of the master is printed, and how large."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+CM_PER_INCH = 2.54
+
+
+@dataclass(frozen=True)
+class Crop:
+    """Part of the upright master that is printed, in fractions of its width and height."""
+
+    x: float = 0.0
+    y: float = 0.0
+    width: float = 1.0
+    height: float = 1.0
+
+    def pixels(self, width: int, height: int) -> tuple[int, int, int, int]:
+        """x, y, width, height in pixels of a picture; at least one pixel."""
+        x, y = round(self.x * width), round(self.y * height)
+        w, h = max(1, round(self.width * width)), max(1, round(self.height * height))
+        x, y = min(max(x, 0), width - 1), min(max(y, 0), height - 1)
+        return x, y, min(w, width - x), min(h, height - y)
+
+    @property
+    def is_whole(self) -> bool:
+        """True when nothing is cut off."""
+        return (self.x, self.y, self.width, self.height) == (0.0, 0.0, 1.0, 1.0)
+
+
+@dataclass(frozen=True)
+class PrintSize:
+    """Printed width and height in centimetres."""
+
+    width_cm: float
+    height_cm: float
+
+    def pixels(self, ppi: float) -> tuple[int, int]:
+        """Width and height in pixels at a resolution, rounded to whole pixels."""
+        return max(1, round(self.width_cm / CM_PER_INCH * ppi)), max(1, round(self.height_cm / CM_PER_INCH * ppi))
+
+    @property
+    def turned(self) -> PrintSize:
+        """The same print lying on its other side."""
+        return PrintSize(self.height_cm, self.width_cm)
+
+    @property
+    def in_words(self) -> str:
+        """For example ``40 × 26.7 cm``."""
+        return f"{self.width_cm:.4g} × {self.height_cm:.4g} cm"
+
+
+@dataclass(frozen=True)
+class Frame:
+    """Crop and print size; ``fit`` says what happens when their proportions differ: ``crop`` or ``inside``."""
+
+    crop: Crop = Crop()
+    size: PrintSize | None = None
+    fit: str = "crop"

@@ -1,0 +1,65 @@
+"""How a print is handed over: sheet, route, file, and what is set where it is printed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class FileFormat:
+    """A kind of file: bits a channel and the ending of its name."""
+
+    depth: int
+    suffix: str
+
+
+#: Kinds of print file by key.
+FORMATS = {"tiff16": FileFormat(16, ".tif"), "tiff8": FileFormat(8, ".tif"), "jpeg": FileFormat(8, ".jpg")}
+#: The file holds the printer's own values, or those of a working space.
+ROUTES = ("printer", "space")
+#: Who can convert when printing.
+CONVERTERS = ("none", "program", "driver")
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """The sheet of paper by name, and whether it is printed borderless."""
+
+    name: str = "A4"
+    borderless: bool = False
+
+
+@dataclass(frozen=True)
+class HandOver:
+    """What is given away, and what is set where it is printed.
+
+    Attributes:
+        route: one of ROUTES.
+        space: working space of the route ``space``.
+        format: one of FORMATS.
+        ppi: resolution of the file.
+        converter: one of CONVERTERS; empty is what the route needs.
+        program_intent: intent set in the converting program; empty is the rendition's.
+        media, feed: what is set in the driver; empty is the condition's.
+        scale_percent: size set in the driver.
+    """
+
+    route: str = "printer"
+    space: str = "opRGB"
+    format: str = "tiff16"
+    ppi: float = 300.0
+    converter: str = ""
+    program_intent: str = ""
+    media: str = ""
+    feed: str = ""
+    scale_percent: float = 100.0
+
+    @property
+    def file(self) -> FileFormat:
+        """Depth and ending of the file."""
+        return FORMATS[self.format]
+
+    @property
+    def converts(self) -> str:
+        """Who converts when printing; what the route needs unless it was set otherwise."""
+        return self.converter or ("none" if self.route == "printer" else "program")

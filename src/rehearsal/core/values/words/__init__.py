@@ -1,0 +1,53 @@
+"""Words for kept keys. What is kept is a key, what is shown is a word: one table for each language.
+
+Another language is one more file beside ``en.py`` with the same groups and keys, and its line in LANGUAGES.
+"""
+
+from __future__ import annotations
+
+from rehearsal.core.values.adjustments import Values, declared
+from rehearsal.core.values.words import en
+
+LANGUAGES = {"en": en.WORDS}
+
+
+def word(group: str, key: str, language: str = "en") -> str:
+    """The word for a key; a text that is no key (the user's own) is its own word."""
+    return LANGUAGES[language][group].get(key, key)
+
+
+def all_words(group: str, language: str = "en") -> list[tuple[str, str]]:
+    """Word and key of a whole group, in its order, for choices."""
+    return [(text, key) for key, text in LANGUAGES[language][group].items()]
+
+
+def hue_words(key: str) -> str:
+    """Everyday name of a hue key; ``dark.green`` is a shade of ``green``."""
+    shade, _, hue = key.rpartition(".")
+    return word("shade", shade).format(word("hue", hue)) if shade else word("hue", hue)
+
+
+def amount(name: str, value: float) -> str:
+    """An amount of an adjustment beside its slider, with its unit."""
+    each = declared(name)
+    return word("unit_short", each.unit).format(word("zero", name) if not value else f"{value:{_form(name)}}").strip()
+
+
+def _form(name: str) -> str:
+    return "+.2f" if declared(name).unit == "stop" else "+.0f"
+
+
+def values_words(values: Values) -> list[str]:
+    """Each amount that is not zero, with its unit, for tickets, labels and the log."""
+    made = []
+    for name, value in values:
+        text = word("amount_less" if value < 0 else "amount", name)
+        made.append(text.format(value=value, size=abs(value)))
+    return made
+
+
+def learnt_words(values: Values) -> str:
+    """A learnt correction within a sentence."""
+    return ", ".join(
+        word("learnt_more" if value > 0 else "learnt_less", name).format(size=abs(value)) for name, value in values
+    )

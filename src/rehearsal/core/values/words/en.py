@@ -1,0 +1,122 @@
+"""English."""
+
+from __future__ import annotations
+
+WORDS: dict[str, dict[str, str]] = {
+    "station": {
+        "screen": "Screen", "picture": "Picture", "paper": "Paper", "judge": "Judge", "tune": "Tune", "test": "Test",
+        "sheet": "Sheet", "log": "Log",
+    },
+    "adjustment": {
+        "lightness": "How light overall", "contrast": "Contrast", "dark_half": "Dark half", "light_half": "Light half",
+        "strength": "Strength", "warmth": "Cool to warm",
+    },
+    "adjustment_short": {
+        "lightness": "lightness", "contrast": "contrast", "dark_half": "dark half", "light_half": "light half",
+        "strength": "colour strength", "warmth": "warmth",
+    },
+    "adjustment_does": {
+        "lightness": "moves the middle tones, white and black held",
+        "contrast": "an S-curve on L* about the middle",
+        "dark_half": "lifts or lowers the dark half of the tones, ends held",
+        "light_half": "lifts or lowers the light half of the tones, ends held",
+        "strength": "scales the strength of colours",
+        "warmth": "moves the white along the daylight locus",
+    },
+    "amount": {
+        "lightness": "{value:+.2f} stop on the middle tones", "contrast": "contrast {value:+.0f}",
+        "dark_half": "dark half {value:+.0f}", "light_half": "light half {value:+.0f}",
+        "strength": "colour strength {value:+.0f} %", "warmth": "warmer by {size:.0f} mired",
+    },
+    "amount_less": {
+        "lightness": "{value:+.2f} stop on the middle tones", "contrast": "contrast {value:+.0f}",
+        "dark_half": "dark half {value:+.0f}", "light_half": "light half {value:+.0f}",
+        "strength": "colour strength {value:+.0f} %", "warmth": "cooler by {size:.0f} mired",
+    },
+    "zero": {
+        "lightness": "0", "contrast": "0", "dark_half": "0", "light_half": "0", "strength": "0", "warmth": "0",
+    },
+    "unit_short": {"": "{}", "stop": "{} stop", "percent": "{} %", "mired": "{} mired"},
+    "learnt_more": {
+        "lightness": "{size:.2f} of a stop lighter", "warmth": "warmer", "contrast": "more contrast",
+    },
+    "learnt_less": {
+        "lightness": "{size:.2f} of a stop darker", "warmth": "cooler", "contrast": "less contrast",
+    },
+    "hue": {
+        "pink-red": "pink red", "red": "red", "orange": "orange", "amber": "amber", "yellow": "yellow",
+        "yellow-green": "yellow green", "green": "green", "sea-green": "sea green", "cyan": "cyan", "blue": "blue",
+        "deep-blue": "deep blue", "violet": "violet", "purple": "purple", "magenta": "magenta", "wine-red": "wine red",
+        "olive": "olive", "brown": "brown", "deep-orange": "deep orange", "cream": "cream", "grey": "grey",
+        "near-black": "near-black", "near-white": "near-white",
+    },
+    "cause": {"too_dark": "too dark", "too_light": "too light", "too_saturated": "too saturated"},
+    "shade": {"pale": "pale {}", "dark": "dark {}", "near-black": "near-black {}"},
+    "verdict": {"good": "good, sign it", "usable": "usable", "again": "print again", "given-up": "given up"},
+    "light": {
+        "living-room": "living room, evening", "office": "hall or office", "gallery-spot": "gallery spot",
+        "desk-lamp": "desk lamp for prints", "window": "by the window, overcast",
+        "booth": "viewing booth, ISO 3664 P2", "booth-critical": "critical viewing, ISO 3664 P1",
+    },
+    "source": {
+        "chosen": "chosen file", "demo": "demo", "colour-service": "the desktop's colour service",
+        "x11": "the X11 root window", "simulated": "simulated colorimeter", "typed": "typed in", "file": "file",
+    },
+    "reason": {
+        "night": "night may be black", "velvet": "velvet may be dark", "no-detail": "no detail to lose there",
+        "too-small": "too small to matter", "nobody-knows": "nobody knows the real colour",
+    },
+    "route": {"printer": "printer-ready pixels", "space": "working-space file"},
+    "converter": {
+        "none": "nobody, the file is ready", "program": "the printing program", "driver": "left to the driver",
+    },
+    "format": {"tiff16": "16 bit TIFF", "tiff8": "8 bit TIFF", "jpeg": "JPEG, 8 bit"},
+    "health": {
+        "space": "this is a working space without tables",
+        "missing-table": "no {0} table",
+        "no-colorimetric-table": "no colorimetric table of what the paper prints",
+        "identical-tables": "perceptual and relative colorimetric are the same table",
+        "alike-tables": "perceptual and relative colorimetric differ by ΔE₀₀ {0:.1f} only",
+        "8-bit-tables": "its tables hold 8 bits only",
+        "coarse-table": "its table has {0:.0f} nodes along an axis only",
+        "version-4": "version {0:g}",
+        "no-perceptual-black": "no black point is found for perceptual",
+        "media-white": "the media-white tag and the table disagree by ΔE₀₀ {0:.1f}",
+        "ink-in-white": "paper white asks for {0:.1f} % of ink",
+        "noise": "the profile's tables disagree by ΔE₀₀ {0:.1f} (95th percentile)",
+        "reversal": "the grey ramp turns back at L* {0:.0f}, by {1:.1f}",
+        "kink": "the grey ramp has a kink at L* {0:.0f} (a step of {1:.1f} for 1 L*)",
+        "cast": "neutral greys print with a cast of chroma {0:.1f} at L* {1:.0f}",
+        "black-cast": "the black itself has a cast (a* {0:+.1f}, b* {1:+.1f})",
+    },
+    "health_follows": {
+        "space": "it says nothing about ink and paper, and clips what it cannot hold",
+        "missing-table": "{1} is used instead",
+        "no-colorimetric-table": "colours and white are read from the perceptual one and may be prettied",
+        "identical-tables": "the two intents look alike, only the compensation can differ",
+        "alike-tables": "the choice between them decides nothing",
+        "8-bit-tables": "smooth skies and greys can show steps that the print need not have",
+        "coarse-table": "colours between them are guessed, small differences are in doubt",
+        "version-4": "perceptual always compensates the black, its switch has no say",
+        "no-perceptual-black": "compensation has no effect with it",
+        "media-white": "the table's white is used; other programs may show another paper",
+        "ink-in-white": "bare paper will carry a faint tone",
+        "noise": "small changes are in doubt",
+        "reversal": "a lighter grey prints darker there; smooth greys can show an edge",
+        "kink": "smooth greys and skies can show a band there",
+        "cast": "a monochrome print through this profile will not be neutral",
+        "black-cast": "deep shadows are tinted whatever the intent",
+    },
+    "operation": {
+        "change-take": "a change of the take", "frame": "crop or size", "hand-over": "how it is handed over", "sheet": "the sheet",
+        "recipe": "tuning", "rendering": "the rendering intent", "marks": "pins or line", "condition": "another paper",
+        "new-take": "a take", "remove-take": "a take taken off", "open-pictures": "pictures opened",
+        "assume": "the picture's profile", "accept-master": "the changed picture", "add-condition": "a paper put on the shelf",
+        "change-condition": "a paper's settings", "remove-condition": "a paper taken off the shelf",
+        "accept": "fine as it is", "reject": "not fine after all", "screen": "the screen or its light",
+        "reading": "a check of the screen", "forget-reading": "a check forgotten", "log": "an entry of the logbook",
+        "habit": "a habit", "learnt": "what was learnt", "light": "lightness for the light", "as-last": "as last time",
+        "write": "a print file noted", "test-sheet": "a test sheet noted", "variant": "a variant applied",
+        "view": "the paper view", "skip": "a station set aside", "notes": "notes",
+    },
+}  # fmt: skip

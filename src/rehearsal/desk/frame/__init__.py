@@ -1,0 +1,1 @@
+"""What every station lives in: running order, rack, verdict, window, keys."""

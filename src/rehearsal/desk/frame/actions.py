@@ -1,0 +1,123 @@
+"""What the keys do: one action each, by the names in ``keys.py``."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.desk.boards.holder import BoardHolder
+from rehearsal.desk.frame.keys import keys_html
+from rehearsal.desk.frame.rack import Rack
+from rehearsal.desk.frame.rooms import Rooms
+from rehearsal.desk.frame.trays import TrayStack
+from rehearsal.desk.frame.verdict import Verdict
+from rehearsal.desk.pair.geometry import Zoom
+from rehearsal.desk.pair.view import PairView
+from rehearsal.desk.parts.widgets import show_page
+from rehearsal.session.session import Session
+
+
+class Actions:
+    """Brings keys to the parts of the window and to the operations of the session."""
+
+    def __init__(
+        self, session: Session, pair: PairView, stack: TrayStack, boards: BoardHolder, rack: Rack, verdict: Verdict,
+        rooms: Rooms,
+    ) -> None:  # fmt: skip
+        self._session, self._pair, self._stack, self._boards = session, pair, stack, boards
+        self._rack, self._verdict, self._rooms = rack, verdict, rooms
+        state, roads, takes = pair.state, session.roads, session.takes
+        self._by_name: dict[str, Callable[..., object]] = {
+            "go": stack.go,
+            "board": self._board,
+            "intent": lambda value: takes.render(Rendering(*value)),
+            "view": lambda view: takes.change("view", view=view),
+            "large": lambda: self._mode("large" if state.mode == "pair" else "pair"),
+            "curtain": lambda: self._mode("pair" if state.mode == "curtain" else "curtain"),
+            "fit": lambda: state.set_zoom(Zoom()),
+            "grain": lambda: state.set_zoom(Zoom(1 / pair.devicePixelRatioF(), state.zoom.x, state.zoom.y)),
+            "print_size": self._print_size,
+            "zoom": lambda factor: state.set_zoom(pair.placing.zoomed(factor)),
+            "soft": lambda: state.set_soft(not state.soft),
+            "hold": lambda: roads.set_hold(not roads.hold),
+            "room": rooms.next,
+            "fold_tray": lambda: stack.setVisible(not stack.isVisible()),
+            "fold_rack": lambda: rack.fold(not rack.is_folded),
+            "unmanaged": self._unmanaged,
+            "line": self._line,
+            "pin": self._pin,
+            "as_last": self._as_last,
+            "open": rack.open_dialog,
+            "duplicate": takes.duplicate,
+            "undo": takes.undo,
+            "redo": takes.redo,
+            "judge": lambda: session.judging.judge(anew=True),
+            "write": self._write,
+            "ticket": stack.sheet.show_ticket,
+            "why": verdict.show_why,
+            "keys": self._keys,
+            "escape": self._escape,
+        }
+
+    def act(self, name: str, argument: object = None) -> None:
+        """Do what a key means."""
+        work = self._by_name[name]
+        work(argument) if argument is not None else work()
+
+    def _board(self, name: str) -> None:
+        self._boards.toggle(name)
+
+    def _mode(self, mode: str) -> None:
+        """One large picture gets the tray's room too; T brings the tray back."""
+        self._stack.setVisible(mode == "pair")
+        self._pair.state.set_mode(mode)
+
+    def _print_size(self) -> None:
+        screen = self._pair.screen()
+        known = self._session.screen.record.ppi / self._pair.devicePixelRatioF()
+        zoom = self._pair.placing.print_size(known or (screen.physicalDotsPerInch() if screen else 96.0))
+        if zoom is None:
+            self._session.bus.say("Set a print size in the Picture station first.")
+        else:
+            self._pair.state.set_zoom(zoom)
+
+    def _unmanaged(self) -> None:
+        self._session.roads.set_unmanaged(not self._session.roads.unmanaged)
+
+    def _line(self) -> None:
+        self._stack.go_to("judge")
+        self._stack.judge.show_page(1)
+        self._pair.state.draw_line(True)
+
+    def _pin(self) -> None:
+        self._pair.hands.pin()
+        if self._stack.current_key == "judge":
+            self._stack.judge.show_page(2)
+
+    def _as_last(self) -> None:
+        said = self._session.logbook.as_last_time()
+        self._stack.go_to("sheet")
+        self._session.bus.say(said)
+
+    def _write(self) -> None:
+        self._stack.go_to("sheet")
+        self._stack.sheet.write()
+
+    def _keys(self) -> None:
+        show_page(self._pair.window() or self._pair, "Keys", keys_html(), "All keys", 860, 600)
+
+    def _escape(self) -> None:
+        session, state = self._session, self._pair.state
+        if self._boards.name:
+            self._boards.close_board()
+        elif state.drawing_line:
+            state.draw_line(False)
+        elif session.roads.rival is not None:
+            session.roads.end_rival()
+        elif session.roads.unmanaged:
+            self._unmanaged()
+        elif session.jobs.running:
+            for job in session.jobs.running:
+                session.jobs.stop(job)
+        else:
+            state.set_zoom(Zoom())

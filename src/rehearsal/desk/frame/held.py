@@ -1,0 +1,65 @@
+"""Keys that are held: space for the other picture, letters for lines over the take."""
+
+from __future__ import annotations
+
+from time import monotonic
+
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtGui import QKeyEvent, QKeySequence
+from PyQt6.QtWidgets import QAbstractSpinBox, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QWidget
+
+from rehearsal.desk.frame.keys import MAP_KEYS
+from rehearsal.desk.pair.state import PairState
+
+_HOLD_SECONDS = 0.35
+
+
+class HeldKeys(QObject):
+    """Work wherever the focus is, except while typing. Pressed short a map's key keeps it, pressed long it only shows it."""
+
+    def __init__(self, window: QWidget, state: PairState) -> None:
+        super().__init__(window)
+        self._window, self._state = window, state
+        self._pressed: dict[str, float] = {}
+
+    def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
+        """Take held keys out of the stream of events."""
+        if isinstance(event, QKeyEvent) and event.type() in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
+            return self._window.isActiveWindow() and not is_typing() and self._key(event)
+        return False
+
+    def _key(self, event: QKeyEvent) -> bool:
+        pressed = event.type() == QEvent.Type.KeyPress
+        if event.modifiers() & ~Qt.KeyboardModifier.ShiftModifier:
+            return False
+        if event.key() == Qt.Key.Key_Space and not isinstance(QApplication.focusWidget(), QComboBox):
+            if not event.isAutoRepeat():
+                self._state.set_swapped(pressed)
+            return True
+        name = event.text().upper() or QKeySequence(event.key()).toString()
+        if name not in MAP_KEYS:
+            return False
+        if not event.isAutoRepeat():
+            self._map(name, pressed)
+        return True
+
+    def _map(self, name: str, pressed: bool) -> None:
+        kind = MAP_KEYS[name][0]
+        if pressed:
+            self._pressed[name] = monotonic()
+            self._state.hold_map(kind)
+            return
+        began = self._pressed.pop(name, None)
+        self._state.hold_map("")
+        if began is not None and monotonic() - began < _HOLD_SECONDS:
+            self._state.toggle_map(kind)
+
+
+def is_typing() -> bool:
+    """True while keys belong to a field, a dialog or a menu."""
+    widget = QApplication.focusWidget()
+    if isinstance(widget, QComboBox):
+        return widget.isEditable()
+    return isinstance(widget, (QLineEdit, QPlainTextEdit, QAbstractSpinBox)) or (
+        QApplication.activeModalWidget() is not None or QApplication.activePopupWidget() is not None
+    )

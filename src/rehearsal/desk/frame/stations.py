@@ -1,0 +1,150 @@
+"""The running order: each station with its tray, and what it knows about the open take in a few words.
+
+A new station is a line in STATIONS, a tray, and its words.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from rehearsal.core.sheet.ticket import cautions
+from rehearsal.desk.frame.ribbon import StationState
+from rehearsal.desk.pair.view import PairView
+from rehearsal.desk.trays.base import Tray
+from rehearsal.desk.trays.judge import JudgeTray
+from rehearsal.desk.trays.log import LogTray
+from rehearsal.desk.trays.paper import PaperTray
+from rehearsal.desk.trays.picture import PictureTray
+from rehearsal.desk.trays.screen import ScreenTray
+from rehearsal.desk.trays.sheet import SheetTray
+from rehearsal.desk.trays.test import TestTray
+from rehearsal.desk.trays.tune import TuneTray
+from rehearsal.desk.words import share_words
+from rehearsal.session.session import Session
+from rehearsal.tasks.conditions import NoFacts
+
+#: What the words of the stations depend on, as a change record names it.
+FOLLOWS = (
+    "take",
+    "picture",
+    "judgement",
+    "facts",
+    "conditions",
+    "masters",
+    "takes",
+    "log",
+    "tests",
+    "screen",
+    "figures",
+)
+
+
+def _screen(session: Session) -> StationState:
+    trust = session.screen.trust
+    if not session.screen.record.profile_path:
+        return StationState("look", "no profile known")
+    return StationState({"fresh": "full", "soon": "full", "old": "look", "unknown": "half"}[trust.state], trust.words)
+
+
+def _picture(session: Session) -> StationState:
+    now = session.now
+    take, master = now.take, now.master
+    if take is None or master is None:
+        return StationState()
+    if now.file_state == "changed":
+        return StationState("look", "changed since, judge again?")
+    if take.frame.size is None:
+        return StationState("half", "no print size yet")
+    look = now.picture is not None and now.picture.picture.info.assumed and not master.assumed
+    return StationState("look" if look else "full", take.frame.size.in_words)
+
+
+def _paper(session: Session) -> StationState:
+    condition = session.now.condition
+    if condition is None:
+        return StationState()
+    facts = session.shelf.facts.get(condition.id)
+    if facts is None:
+        return StationState("half", condition.paper)
+    if isinstance(facts, NoFacts):
+        return StationState("look", "profile missing")
+    contrast = f", {facts.contrast:.0f} : 1" if facts.is_paper else ""
+    return StationState("full", f"{condition.paper}{contrast}")
+
+
+def _judge(session: Session) -> StationState:
+    judged = session.judging.judgement
+    if judged is None:
+        return StationState("empty" if session.now.take is None else "half", "not judged yet")
+    words = f"{share_words(judged.beyond.colour)} beyond in colour"
+    return StationState("full" if session.judging.is_current else "half", words)
+
+
+def _tune(session: Session) -> StationState:
+    if session.now.take is None:
+        return StationState()
+    changes = session.now.take.recipe.changes
+    if changes:
+        return StationState("full", "1 change" if changes == 1 else f"{changes} changes")
+    lesson = session.logbook.lesson
+    if lesson is not None:
+        return StationState("half", f"offered: {lesson.words}")
+    return StationState("empty", "as the master")
+
+
+def _test(session: Session) -> StationState:
+    tested = session.printing.test_sheet is not None
+    return StationState("full", "test sheet written") if tested else StationState("empty", "none yet")
+
+
+def _sheet(session: Session) -> StationState:
+    request = session.printing.ticket_request()
+    if request is None:
+        return StationState()
+    notes = cautions(request)
+    if notes:
+        return StationState("look", "1 thing to look at" if len(notes) == 1 else f"{len(notes)} things to look at")
+    return StationState("full", "file written") if request.file else StationState("half", "ready to write")
+
+
+def _log(session: Session) -> StationState:
+    master, condition = session.now.master, session.now.condition
+    if master is None or condition is None:
+        return StationState()
+    log = session.logbook.entries
+    entries = [e for e in log if e.condition == condition.id and e.picture == master.name]
+    if entries:
+        return StationState("full", f"printed {entries[-1].when}")
+    count = sum(e.condition == condition.id for e in log)
+    return StationState("empty", f"{count} prints on this paper" if count else "not printed")
+
+
+@dataclass(frozen=True)
+class Station:
+    """One station: its key (``words`` has the name), what it says of itself, and how its tray is made."""
+
+    key: str
+    state: Callable[[Session], StationState]
+    tray: Callable[[Session, PairView], Tray]
+
+
+#: In the order of the work.
+STATIONS = (
+    Station("screen", _screen, ScreenTray),
+    Station("picture", _picture, PictureTray),
+    Station("paper", _paper, PaperTray),
+    Station("judge", _judge, JudgeTray),
+    Station("tune", _tune, TuneTray),
+    Station("test", _test, TestTray),
+    Station("sheet", _sheet, SheetTray),
+    Station("log", _log, LogTray),
+)
+AT = {station.key: i for i, station in enumerate(STATIONS)}
+
+
+def station_states(session: Session) -> list[StationState]:
+    """State of all stations, in the running order."""
+    take = session.now.take
+    skipped = () if take is None else take.not_wanted
+    return [StationState("full", "not for this print") if s.key in skipped else s.state(session) for s in STATIONS]

@@ -1,0 +1,242 @@
+"""The verdict in a sentence, and the readout under the pointer."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QWidget
+
+from rehearsal.core.colour.lab import chroma, hue_degrees
+from rehearsal.core.proof.advice import rendering_name
+from rehearsal.core.proof.judging import FirstFigures, Judgement
+from rehearsal.core.values.words import hue_words, word
+from rehearsal.desk import theme
+from rehearsal.desk.parts.widgets import button, link, quiet, show_page
+from rehearsal.desk.words import share_words
+from rehearsal.session.jobs import Job
+from rehearsal.session.session import Session
+from rehearsal.tasks.maps import PixelReading
+
+_MESSAGE_MS = 12_000
+_HEIGHT = 52
+
+
+def verdict_sentence(result: Judgement, fine: dict[tuple[str, str], str] | None = None, light: str = "") -> str:
+    """What matters now, for a person.
+
+    Args:
+        fine: hue and cause of areas that were said to be fine, with the word why.
+        light: what the light does to this print, a sentence or empty.
+    """
+    fine = fine or {}
+    beyond = result.beyond
+    colour, dark = beyond.colour, beyond.by_cause[0]
+    accepted = sum(a.share for a in result.areas if (a.hue, a.cause) in fine)
+    parts = []
+    if colour < 0.1 and dark < 0.1:
+        parts.append("Everything in this picture can be printed on this paper.")
+    else:
+        worst = [a for a in result.areas if a.cause != "too_dark" and (a.hue, a.cause) not in fine][:1]
+        text = f"{share_words(colour)} of the picture lies beyond this paper in colour"
+        if worst:
+            text += f", most of it {hue_words(worst[0].hue)}, by ΔE₀₀ {worst[0].median:.0f}"
+        if dark >= 0.5:
+            text += f"; {share_words(dark)} is deeper than this paper's black"
+        if accepted >= 0.1:
+            text += f"; {share_words(accepted)} of it is fine as it is"
+        parts.append(text + ".")
+    parts.append(_advice_sentence(result))
+    if light:
+        parts.append(light)
+    return " ".join(parts)
+
+
+def first_sentence(first: FirstFigures) -> str:
+    """What a sample tells before the judgement is there."""
+    return (
+        f"About {share_words(first.colour)} of the picture lies beyond this paper in colour, about "
+        f"{share_words(first.by_cause[0])} is deeper than its black. Judging…"
+    )
+
+
+def _advice_sentence(result: Judgement) -> str:
+    advice = result.advice
+    name = rendering_name(advice.rendering)
+    name = name[:1].upper() + name[1:]
+    if advice.verdict == "no_visible_difference":
+        return "The rendering intents look the same here; either will do."
+    idle = [c for c in result.compensation if c.intent == advice.rendering.intent and not c.visible]
+    if advice.verdict == "close" and idle:
+        return f"{name} stays; the others are close, and compensation makes no visible difference."
+    if advice.verdict == "close":
+        return f"{name} stays; the others are close."
+    same = advice.rendering == result.rendering
+    return f"{name} is right here." if same else f"{name} would serve this picture better."
+
+
+def why_html(result: Judgement) -> str:
+    """The figures behind the verdict."""
+    rows = ["<h3>Why</h3><ul>"]
+    rows += [f"<li>{reason}</li>" for reason in result.advice.reasons]
+    rows.append("</ul><table cellspacing='6'><tr><td></td><td>score</td><td>felt change ΔE₀₀</td><td>modelling</td>"
+                "<td>strong parts</td><td>gone flat</td><td>black L*</td><td>dark steps kept</td></tr>")  # fmt: skip
+    for c in result.candidates:
+        modelling, strong = ("–" if v is None else f"{v:.2f}" for v in (c.modelling, c.strong))
+        rows.append(
+            f"<tr><td>{rendering_name(c.rendering)}</td><td>{c.score:.2f}</td><td>{c.felt_change:.2f}</td>"
+            f"<td>{modelling}</td><td>{strong}</td><td>{share_words(c.flat)}</td><td>{c.black_depth:.1f}</td>"
+            f"<td>{c.shadow_separation} of 20</td></tr>"
+        )
+    f, g = result.change, result.fitted_change
+    rows.append(
+        f"</table><p>{' '.join(c.words for c in result.compensation)}</p>"
+        "<p>Score: mean felt change + 0.2 × per cent of detail gone flat; the lowest wins when it wins by more "
+        f"than 0.3.</p><p>Change in this rendering: mean {f.mean:.1f}, 95 % below {f.p95:.1f} ΔE₀₀; with the blacks "
+        f"fitted: mean {g.mean:.1f}, 95 % below {g.p95:.1f}.</p><p>{share_words(result.shadow_share)} of the picture is "
+        f"darker than L* 20. {share_words(result.colder)} is near-white and colder or lighter than the bare paper.</p>"
+    )
+    if result.screen_master is not None and result.screen_print is not None:
+        rows.append(
+            f"<p>This screen cannot show {share_words(result.screen_master)} of the picture and "
+            f"{share_words(result.screen_print)} of the print.</p>"
+        )
+    return "".join(rows)
+
+
+class _Sentence(QLabel):
+    """A sentence in the largest type in which all of it can be read."""
+
+    def say(self, text: str) -> None:
+        """Show a sentence."""
+        self.setText(text)
+        self._fit()
+
+    def _fit(self) -> None:
+        for size in (theme.LARGE, theme.NORMAL, theme.SMALL):
+            self.setStyleSheet(f"font-size: {size}pt")
+            if self.heightForWidth(self.width()) <= _HEIGHT - 8:
+                return
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The type follows the room."""
+        super().resizeEvent(event)
+        self._fit()
+
+
+class Verdict(QWidget):
+    """Sentence, why, messages, progress with stop, readout."""
+
+    #: What the sentence depends on, as a change record names it.
+    follows = ("take", "picture", "judgement", "first", "accepted", "facts", "screen")
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.setObjectName("verdict")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(_HEIGHT)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 4, 16, 4)
+        row.setSpacing(14)
+        self._sentence = _Sentence()
+        self._sentence.setProperty("sentence", True)
+        self._sentence.setWordWrap(True)
+        self._sentence.setAccessibleName("Verdict")
+        row.addWidget(self._sentence, 1)
+        self._why = link("Why?", self.show_why, "Why this verdict")
+        row.addWidget(self._why)
+        self._progress = QProgressBar()
+        self._progress.setFixedWidth(90)
+        self._progress.setTextVisible(False)
+        self._stop = button("Stop", self._stop_work)
+        row.addWidget(self._progress)
+        row.addWidget(self._stop)
+        self._readout = quiet()
+        self._readout.setFixedWidth(330)
+        self._readout.setAccessibleName("Under the pointer")
+        row.addWidget(self._readout)
+        self._job: Job | None = None
+        self._message = QTimer(self)
+        self._message.setSingleShot(True)
+        self._message.setInterval(_MESSAGE_MS)
+        self._message.timeout.connect(self.refresh)
+        session.jobs.progressed.connect(self._on_progress)
+        session.jobs.ended.connect(self._on_end)
+        session.bus.said.connect(self.say)
+        self._show_progress(False)
+        self.point(None)
+
+    def _show_progress(self, on: bool) -> None:
+        self._progress.setVisible(on)
+        self._stop.setVisible(on)
+
+    def _on_progress(self, step: tuple[Job, float, str]) -> None:
+        self._job, share, text = step
+        self._progress.setValue(round(share * 100))
+        self._progress.setToolTip(text)
+        self._progress.setAccessibleName(f"Progress: {text}")
+        self._show_progress(True)
+
+    def _on_end(self, job: Job) -> None:
+        if job == self._job:
+            self._show_progress(False)
+
+    def _stop_work(self) -> None:
+        if self._job is not None:
+            self._session.jobs.stop(self._job)
+
+    def say(self, text: str) -> None:
+        """Show a message in the verdict's place for a while, or until the next change of the take."""
+        self._sentence.say(text)
+        self._why.hide()
+        self._message.start()
+
+    def end_message(self) -> None:
+        """The user has gone on: show the verdict again."""
+        self._message.stop()
+
+    def refresh(self) -> None:
+        """Show the verdict of the open take, unless a message is being shown."""
+        if self._message.isActive():
+            return
+        session, take = self._session, self._session.now.take
+        result, first = session.judging.judgement, session.judging.first
+        self._why.setVisible(result is not None)
+        if take is None:
+            self._sentence.say("Open a picture to begin.")
+        elif result is not None:
+            fine = session.shelf.accepted_on(take.condition)
+            self._sentence.say(verdict_sentence(result, fine, session.logbook.light_words))
+        else:
+            self._sentence.say("Judging…" if first is None else first_sentence(first))
+
+    @property
+    def text(self) -> str:
+        """What is shown."""
+        return self._sentence.text()
+
+    def show_why(self) -> None:
+        """Open the figures behind the verdict."""
+        result = self._session.judging.judgement
+        if result is None:
+            return
+        show_page(self, "Why?", why_html(result), "Figures behind the verdict", 720, 470)
+
+    def point(self, place: tuple[int, int] | None) -> None:
+        """Read the picture at a full-resolution pixel."""
+        reading = None if place is None else self._session.inquiries.read(*place)
+        if reading is None:
+            self._readout.setText("Point at the picture to read its colours.")
+        else:
+            self._readout.setText(readout_text(reading))
+
+
+def readout_text(reading: PixelReading) -> str:
+    """Two lines: picture and print."""
+    m, p = reading.master, reading.printed
+
+    def line(name: str, lab) -> str:  # type: ignore[no-untyped-def]
+        return f"{name}  L {lab[0]:5.1f}  C {float(chroma(lab)):5.1f}  h {float(hue_degrees(lab)):3.0f}°"
+
+    beyond = f", {word('cause', reading.cause)} by {reading.delta:.1f}" if reading.cause else ""
+    return f"{line('picture', m)}\n{line('print   ', p)}   ΔE₀₀ {reading.change:.1f}{beyond}"

@@ -1,0 +1,241 @@
+"""The pair's widget: paints surround, headers, mounts, pictures, maps and marks, and hands events on."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import (
+    QColor,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QWidget
+
+from rehearsal.desk import theme
+from rehearsal.desk.pair.cropping import CropFrame
+from rehearsal.desk.pair.geometry import HEADER, Placed
+from rehearsal.desk.pair.hands import Hands
+from rehearsal.desk.pair.headers import header_texts
+from rehearsal.desk.pair.maps import PairMaps
+from rehearsal.desk.pair.marks import Marks
+from rehearsal.desk.pair.placing import Placing
+from rehearsal.desk.pair.sides import Sides
+from rehearsal.desk.pair.state import PairState
+from rehearsal.session.bus import Change
+from rehearsal.session.session import Session
+
+
+class PairView(QWidget):
+    """Shows the open take of a session. ``state`` says what is shown, ``placing`` where, ``marks`` what is marked."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self.room = theme.ROOMS["mid"]
+        self.state, self.marks, self.crop_frame = PairState(), Marks(), CropFrame()
+        self.placing = Placing(
+            session.now, self.state, lambda: QRectF(self.rect()), lambda: float(self.devicePixelRatioF())
+        )
+        self.sides = Sides(session.now, session.roads, self.state, self.placing)
+        self.hands = Hands(session.now, session.takes, self.state, self.placing, self.crop_frame)
+        self._lines = PairMaps(session.inquiries, session.roads, self.update)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(400, 200)
+        self.setAccessibleName("Picture and take")
+        self.setAccessibleDescription("Left the picture, right the take on its paper. Hold space for the other one.")
+        self.state.repaint.connect(self._on_repaint)
+        self.state.moved.connect(self._forget)
+        self.state.maps_changed.connect(self._refresh_maps)
+        session.bus.changed.connect(self._follow)
+
+    # ---- following
+
+    def _follow(self, change: Change) -> None:
+        if change.about("picture", "take.frame"):
+            self.state.to_middle() if "picture" in change.topics else self._forget()
+        if change.about("road"):
+            self._lines.forget_request()
+            self._refresh_maps()
+        elif change.about("take", "judgement", "facts", "conditions", "masters"):
+            self.update()
+
+    def _on_repaint(self) -> None:
+        shape = Qt.CursorShape.CrossCursor if self.state.drawing_line else Qt.CursorShape.ArrowCursor
+        self.setCursor(shape)
+        self.update()
+
+    def _forget(self) -> None:
+        self.sides.forget()
+        self._lines.clear()
+        self._refresh_maps()
+
+    def _refresh_maps(self) -> None:
+        self.update()
+        placed, shown = self.placing.placed(1), self.state.shown_maps
+        if placed is not None and not placed.visible.isEmpty() and shown:
+            self._lines.ask(shown, self.placing.patch(placed))
+
+    def set_room(self, room: theme.Room) -> None:
+        """Change the room tone."""
+        self.room = room
+        self.update()
+
+    # ---- what others show here
+
+    def highlight(self, box: tuple[float, float, float, float] | None) -> None:
+        """Frame a place of the picture, in fractions of the crop."""
+        self.marks.frame = box
+        self.update()
+
+    def show_pixels(self, mask: np.ndarray | None) -> None:
+        """Leave only these pixels (h, w) of the crop unveiled."""
+        self.marks.set_mask(mask)
+        self.update()
+
+    def set_guides(self, name: str) -> None:
+        """Guides on the crop: one of layout.GUIDES."""
+        self.crop_frame.guides = name
+        self.update()
+
+    def header_texts(self, content: int) -> tuple[str, str]:
+        """Name and state at the head of a pane."""
+        return header_texts(self._session, content, self.state.mode)
+
+    # ---- painting
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        """Surround, headers, mounts, pictures, maps."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), self.room.colour("surround"))
+        if self._session.now.picture is None:
+            self._paint_empty(painter)
+            return
+        if self.state.mode == "pair":
+            order = (1, 0) if self.state.swapped else (0, 1)
+            for pane, content in enumerate(order):
+                self._paint_side(painter, pane, content)
+        else:
+            self._paint_side(painter, 1, 0 if self.state.swapped else 1)
+            if self.state.mode == "curtain":
+                self._paint_curtain(painter)
+
+    def _paint_empty(self, painter: QPainter) -> None:
+        painter.setFont(theme.font(theme.LARGE))
+        painter.setPen(self.room.colour("text"))
+        text = (
+            "Reading the picture…"
+            if self._session.jobs.is_running("load")
+            else "Drop a picture here, or open one with Ctrl+O.\nPrinter profiles can be dropped as well."
+        )
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
+
+    def _paint_side(self, painter: QPainter, pane: int, content: int) -> None:
+        """Paint the picture (content 0) or the take (1) into a pane."""
+        placed = self.placing.placed(pane)
+        if placed is None:
+            return
+        self._paint_header(painter, placed, content)
+        painter.save()
+        painter.setClipRect(placed.pane)
+        painter.fillRect(placed.mount, self.sides.mount(content, self.room.colour("surround")))
+        whole = pane == 0 and self.state.shows_whole
+        image = self.sides.image(content, placed)
+        if image is not None:
+            painter.drawImage(placed.visible.topLeft(), image)
+        if whole:
+            self.crop_frame.paint(painter, placed.picture, self.placing.crop)
+        else:
+            self._paint_maps(painter, content)
+            self._paint_marks(painter, placed)
+        painter.restore()
+
+    def _paint_header(self, painter: QPainter, placed: Placed, content: int) -> None:
+        rect = QRectF(placed.pane.x(), 0, placed.pane.width() - 6, HEADER)
+        left, right = self.header_texts(content)
+        ground = self.room.surround
+        painter.setPen(QColor(0xEC, 0xEC, 0xEC) if ground < 0x80 else QColor(0x10, 0x10, 0x10))
+        room = rect.width() - QFontMetricsF(theme.font(theme.SMALL)).horizontalAdvance(right) - 16
+        painter.setFont(theme.font())
+        left = QFontMetricsF(theme.font()).elidedText(left, Qt.TextElideMode.ElideRight, max(room, 60))
+        painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, left)
+        painter.setFont(theme.font(theme.SMALL))
+        painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, right)
+
+    def _paint_maps(self, painter: QPainter, content: int) -> None:
+        placed = self.placing.placed(content)
+        if placed is not None and not self.state.swapped:
+            self._lines.paint(painter, content, self.state.shown_maps, placed.visible, self.placing.ratio())
+
+    def _paint_marks(self, painter: QPainter, placed: Placed) -> None:
+        take = self._session.now.take
+        if take is not None:
+            c, line = take.frame.crop, self.hands.line_now or take.marks.line
+            self.marks.paint(painter, placed, (c.x, c.y, c.width, c.height), take.marks.pins, line)
+
+    def _paint_curtain(self, painter: QPainter) -> None:
+        placed = self.placing.placed(1)
+        if placed is None:
+            return
+        x = self.hands.curtain_x()
+        image = self.sides.image(0, placed)
+        painter.save()
+        painter.setClipRect(QRectF(placed.pane.x(), placed.pane.y(), x - placed.pane.x(), placed.pane.height()))
+        painter.fillRect(placed.mount, self.sides.mount(0, self.room.colour("surround")))
+        if image is not None:
+            painter.drawImage(placed.visible.topLeft(), image)
+        painter.restore()
+        for colour, width in ((QColor(20, 20, 20), 3), (QColor(245, 245, 245), 1)):
+            painter.setPen(QPen(colour, width))
+            painter.drawLine(QPointF(x, placed.pane.y()), QPointF(x, placed.pane.bottom()))
+
+    # ---- events, handed on
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Begin to drag."""
+        if event is not None and event.button() == Qt.MouseButton.LeftButton:
+            self.setFocus()
+            self.hands.press(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        """Drag, or tell what is under the pointer."""
+        if event is None:
+            return
+        shape = self.hands.cursor(event.position())
+        if shape is not None:
+            self.setCursor(shape)
+        self.hands.move(event.position())
+
+    def mouseReleaseEvent(self, _event: QMouseEvent | None) -> None:
+        """End a drag."""
+        self.hands.release()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Between fit and 1:1."""
+        if event is not None:
+            self.hands.double_click(event.position())
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """Zoom in and out."""
+        if event is not None:
+            self.state.set_zoom(self.placing.zoomed(1.25 if event.angleDelta().y() > 0 else 0.8))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Arrows; the rest goes to the window."""
+        if event is not None and not self.hands.key(event):
+            super().keyPressEvent(event)
+
+    def resizeEvent(self, _event: QResizeEvent | None) -> None:
+        """The visible part changes with the size."""
+        self._forget()
+
+    def leaveEvent(self, _event: object) -> None:
+        """Nothing is pointed at any more; a pin still keeps the last reading."""
+        self.state.point(None)

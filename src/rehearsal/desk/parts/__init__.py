@@ -1,0 +1,1 @@
+"""Small parts that trays and boards are made of."""

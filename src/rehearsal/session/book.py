@@ -1,0 +1,159 @@
+"""The workbook as the session sees it: named operations over every kept kind, with one undo list."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, TypeVar
+
+from rehearsal.core.errors import WorkbookError
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.words import word
+from rehearsal.session.bus import Bus
+from rehearsal.session.home import Home
+from rehearsal.workbook.store import AnyKept, Workbook
+from rehearsal.workbook.values import Accepted, Habit, LogEntry, Master, Take, TestSheet, with_id
+
+_DEPTH = 200
+Kept = TypeVar("Kept", PrintCondition, Master, Take, LogEntry, Habit, Accepted, TestSheet)
+#: The topic of each kind in a change record.
+TOPICS: dict[type, str] = {
+    PrintCondition: "conditions", Master: "masters", Take: "takes", LogEntry: "log", Habit: "habits", Accepted: "accepted",
+    TestSheet: "tests",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Operation:
+    """Something that was done.
+
+    Attributes:
+        name: key of what it was (``words``).
+        take: number of the take that was open, to which undo leads back.
+        before, after: each kept value as it was and as it became; None where there was none.
+        settings_before, settings_after: the same of settings.
+    """
+
+    name: str
+    take: int
+    before: tuple[AnyKept | None, ...]
+    after: tuple[AnyKept | None, ...]
+    settings_before: tuple[tuple[str, Any], ...] = ()
+    settings_after: tuple[tuple[str, Any], ...] = ()
+
+    @property
+    def turned(self) -> Operation:
+        """The operation that takes this one back."""
+        return Operation(self.name, self.take, self.after, self.before, self.settings_after, self.settings_before)
+
+    @property
+    def takes_only(self) -> bool:
+        """True when nothing but takes was changed."""
+        return not self.settings_after and all(
+            isinstance(v, Take) for v in (*self.before, *self.after) if v is not None
+        )
+
+    @property
+    def topics(self) -> tuple[str, ...]:
+        """What it changes, for a change record."""
+        kinds = {TOPICS[type(v)] for v in (*self.before, *self.after) if v is not None}
+        return (*sorted(kinds), *({"screen"} if self.settings_after else ()))
+
+
+class Book:
+    """Owner of the workbook and of the undo list.
+
+    A window that only looks at a workbook is told so, once for each try.
+    """
+
+    def __init__(self, workbook: Workbook, bus: Bus, home: Home) -> None:
+        self._workbook, self._bus = workbook, bus
+        self._undo: list[Operation] = []
+        self._redo: list[Operation] = []
+        #: Number of the open take, kept with each operation.
+        self.open_take = 0
+        workbook.write_behind(lambda error: home.post(lambda: bus.say_error(error)))
+
+    @property
+    def is_read_only(self) -> bool:
+        """True when another window keeps the changes."""
+        return self._workbook.read_only
+
+    # ---- reading
+
+    def all(self, kind: type[Kept]) -> list[Kept]:
+        """All values of a kind, oldest first."""
+        return self._workbook.all(kind)
+
+    def get(self, kind: type[Kept], number: int) -> Kept | None:
+        """One value, or None."""
+        return self._workbook.get(kind, number)
+
+    def recall(self, name: str, default: Any = None) -> Any:
+        """A remembered setting."""
+        return self._workbook.setting(name, default)
+
+    def remember(self, name: str, value: Any) -> None:
+        """Remember how the window stands; no operation, nothing to undo."""
+        self._workbook.set_setting(name, value)
+
+    # ---- operations
+
+    def do(
+        self, name: str, puts: Sequence[AnyKept] = (), removes: Sequence[AnyKept] = (),
+        settings: Mapping[str, Any] | None = None,
+    ) -> list[Any]:  # fmt: skip
+        """Do something that can be taken back; returns the values as kept, none when nothing can be kept here."""
+        before = [self._workbook.present(v) for v in puts]
+        old = tuple((name, self._workbook.setting(name)) for name in settings or {})
+        try:
+            kept = self._workbook.keep(puts, removes, settings)
+        except WorkbookError as error:
+            self._bus.say_error(error)
+            return []
+        gone = tuple(removes)
+        done = Operation(
+            name, self.open_take, (*before, *gone), (*kept, *(None for _ in gone)), old, tuple((settings or {}).items())
+        )
+        self._undo.append(done)
+        del self._undo[:-_DEPTH]
+        self._redo.clear()
+        return kept
+
+    def note(self, value: Kept) -> Kept:
+        """Keep what was found out rather than done (a moved file, a measured fact): not undone."""
+        if self.is_read_only:
+            return value if value.id else with_id(value, -1)
+        return self._workbook.put(value)
+
+    def undo(self) -> Operation | None:
+        """Take the last operation back; what was taken back, or None."""
+        return self._step(self._undo, self._redo)
+
+    def redo(self) -> Operation | None:
+        """Do again what was taken back; what was done, or None."""
+        return self._step(self._redo, self._undo)
+
+    def _step(self, source: list[Operation], target: list[Operation]) -> Operation | None:
+        if not source:
+            return None
+        turned = source[-1].turned
+        puts = [v for v in turned.after if v is not None]
+        removes = [b for b, a in zip(turned.before, turned.after, strict=True) if a is None and b is not None]
+        try:
+            self._workbook.keep(puts, removes, dict(turned.settings_after))
+        except WorkbookError as error:
+            self._bus.say_error(error)
+            return None
+        source.pop()
+        target.append(turned)
+        return turned
+
+    def close(self) -> None:
+        """Wait for all commits and close the workbook."""
+        self._workbook.close()
+
+
+def operation_words(name: str) -> str:
+    """What an operation was, within a sentence."""
+    return word("operation", name)

@@ -1,0 +1,75 @@
+"""How parts and views hear of each other: a record of what changed, and sentences for the user."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Generic, TypeVar
+
+from rehearsal.core.errors import RehearsalError
+
+What = TypeVar("What")
+
+
+class Signal(Generic[What]):
+    """Listeners that are called in the order in which they came, on the thread that owns the session."""
+
+    def __init__(self) -> None:
+        self._listeners: list[Callable[[What], object]] = []
+
+    def connect(self, listener: Callable[[What], object]) -> None:
+        """Call this from now on."""
+        self._listeners.append(listener)
+
+    def emit(self, what: What) -> None:
+        """Tell everybody."""
+        for listener in tuple(self._listeners):
+            listener(what)
+
+
+@dataclass(frozen=True)
+class Change:
+    """What changed.
+
+    Attributes:
+        topics: ``take`` (another one is open) or its parts ``take.recipe``, ``take.frame`` ...; ``picture``, ``judgement``,
+            ``first``, ``arrival``, ``road``, ``rival``, ``screen``, ``facts``, ``library``, ``jobs``; of the workbook
+            ``takes``, ``masters``, ``conditions``, ``log``, ``habits``, ``accepted``, ``tests``.
+    """
+
+    topics: frozenset[str]
+
+    def about(self, *wanted: str) -> bool:
+        """True when one of the wanted topics changed, a part of it, or the whole it is a part of."""
+        return any(
+            topic == want or topic.startswith(f"{want}.") or want.startswith(f"{topic}.")
+            for topic in self.topics
+            for want in wanted
+        )
+
+
+class Bus:
+    """The session's two signals."""
+
+    def __init__(self) -> None:
+        self.changed: Signal[Change] = Signal()
+        self.said: Signal[str] = Signal()
+
+    def tell(self, *topics: str) -> None:
+        """Something changed."""
+        if topics:
+            self.changed.emit(Change(frozenset(topics)))
+
+    def on(self, topics: tuple[str, ...], work: Callable[[], object]) -> None:
+        """Work to do whenever one of these topics changes."""
+        self.changed.connect(lambda change: work() if change.about(*topics) else None)
+
+    def say(self, text: str) -> None:
+        """A sentence for the user."""
+        if text:
+            self.said.emit(text)
+
+    def say_error(self, error: RehearsalError) -> None:
+        """An error of the user's world as a sentence."""
+        text = error.sentence()
+        self.say(text[:1].upper() + text[1:] + ".")

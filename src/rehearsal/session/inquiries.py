@@ -1,0 +1,235 @@
+"""What is asked about the open rendition beside its judgement; each answer comes home with what it was asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from rehearsal.core.errors import RehearsalError
+from rehearsal.core.icc import Profile
+from rehearsal.core.papers.comparing import ProfilePair, overlap
+from rehearsal.core.papers.model import paper_model
+from rehearsal.core.proof.advice import CANDIDATES, CandidateFigures
+from rehearsal.core.proof.chain import Look
+from rehearsal.core.proof.line import LineReading
+from rehearsal.core.proof.scout import PaperCost
+from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.session.bus import Bus, Change
+from rehearsal.session.jobs import Job, JobProgress, Jobs
+from rehearsal.session.judging import Judging
+from rehearsal.session.now import Now
+from rehearsal.session.roads import Roads
+from rehearsal.session.screen import Screen
+from rehearsal.session.shelf import Shelf
+from rehearsal.tasks.arrival import Arrival, look_at_picture
+from rehearsal.tasks.judging import compare_renderings
+from rehearsal.tasks.maps import (
+    MapLines,
+    Patch,
+    PixelReading,
+    beyond_map,
+    line_reading,
+    moved_map,
+    read_point,
+    screen_map,
+)
+from rehearsal.tasks.proofing import intent_pictures
+from rehearsal.tasks.scouting import Reach, compare_two, picture_reach, ring_stacks, scout
+
+Maps = list[tuple[int, MapLines]]
+
+
+@dataclass(frozen=True)
+class ScreenCover:
+    """How much of a paper's gamut a screen holds, per cent, for one pair of profiles."""
+
+    paper: str
+    screen: str
+    share: float
+
+
+@dataclass(frozen=True)
+class ScoutNews:
+    """Something of the scout: a paper's place, and its picture with its bare paper, or its figures."""
+
+    at: int
+    picture: tuple[np.ndarray, np.ndarray] | None = None
+    cost: PaperCost | None = None
+
+
+class Inquiries:
+    """Asks the tasks about the rendition on the screen. Answers go to whoever asked; the newest question of a kind wins."""
+
+    def __init__(
+        self, bus: Bus, jobs: Jobs, shelf: Shelf, screen: Screen, now: Now, roads: Roads, judging: Judging
+    ) -> None:
+        self._bus, self._jobs, self._shelf, self._screen = bus, jobs, shelf, screen
+        self._now, self._roads, self._judging = now, roads, judging
+        self.arrival: Arrival | None = None
+        self.cover: ScreenCover | None = None
+        bus.changed.connect(self._follow)
+
+    def _follow(self, change: Change) -> None:
+        if "picture" in change.topics and self._now.picture is None:
+            self.arrival = None
+
+    # ---- what arrived, what the screen can show of it
+
+    def ask_arrival(self) -> None:
+        """Clipping, sharpening and wide colours inside the crop."""
+        opened = self._now.opened
+        if opened is None or self._jobs.is_running("arrival"):
+            return
+        screen = self._screen.profile
+
+        def answer(found: Arrival) -> None:
+            self.arrival = found
+            self._bus.tell("arrival")
+
+        self._jobs.run(Job("arrival", opened.rendition), lambda p: look_at_picture(opened, screen, p), answer)
+
+    def ask_cover(self) -> None:
+        """How much of the paper's gamut this screen can show."""
+        paper, screen = self._now.paper, self._screen.profile
+        if paper is None:
+            return
+        key = (paper.digest, screen.digest)
+        if self.cover is not None and (self.cover.paper, self.cover.screen) == key:
+            return
+        self.cover = None
+
+        def work(_progress: JobProgress) -> ScreenCover:
+            return ScreenCover(*key, overlap(paper_model(screen).solid, paper_model(paper).solid)[0])
+
+        def answer(found: ScreenCover) -> None:
+            self.cover = found
+            self._bus.tell("arrival")
+
+        self._jobs.run(Job("cover", key), work, answer)
+
+    # ---- maps, lines, points
+
+    def ask_maps(self, wanted: frozenset[str], patch: Patch, answer: Callable[[Maps], None]) -> None:
+        """Lines of some maps over a visible part; the answer may come twice, first quickly, then exactly."""
+        shown, screen = self._roads.shown, self._screen.profile
+        if shown is None:
+            return
+
+        def work(progress: JobProgress) -> Maps:
+            made: Maps = []
+            if "beyond" in wanted:
+                progress.tell([(1, beyond_map(shown, patch, refined=False))])
+                made.append((1, beyond_map(shown, patch)))
+            if "moved" in wanted:
+                made.append((1, moved_map(shown, patch)))
+            if "screen" in wanted:
+                made += [(int(of_print), screen_map(shown, patch, screen, of_print)) for of_print in (False, True)]
+            return made
+
+        self._jobs.run(Job("maps", (shown.rendition, wanted, patch)), work, answer, part=answer)
+
+    def ask_line(self, answer: Callable[[LineReading], None]) -> bool:
+        """Readings along the open take's line; False when there is none."""
+        take, shown = self._now.take, self._roads.shown
+        if take is None or shown is None or not take.marks.line:
+            return False
+        line = take.marks.line
+        job = Job("line", (shown.rendition, line))
+        self._jobs.run(job, lambda _p: line_reading(shown, line), answer, quick=True)
+        return True
+
+    def read(self, x: float, y: float) -> PixelReading | None:
+        """The picture and the print at a pixel of the master."""
+        shown = self._roads.shown
+        return None if shown is None else read_point(shown, x, y)
+
+    def tuned_lab(self, x: float, y: float) -> np.ndarray | None:
+        """Lab (3,) of the tuned picture at a pixel of the master."""
+        opened = self._now.opened
+        if opened is None:
+            return None
+        lab: np.ndarray = opened.space.to_lab(opened.tuned.points(np.array([[x, y]]))[None])[0, 0]
+        return lab
+
+    # ---- renderings side by side
+
+    def ask_cards(self, answer: Callable[[list[np.ndarray]], None]) -> None:
+        """Little pictures of the usual renderings."""
+        self._ask_pictures("cards", CANDIDATES, None, answer)
+
+    def ask_intents(
+        self, renderings: Sequence[Rendering], long_side: int, answer: Callable[[list[np.ndarray]], None]
+    ) -> None:
+        """Large pictures of some renderings."""
+        self._ask_pictures("intents", renderings, long_side, answer)
+
+    def _ask_pictures(
+        self, kind: str, renderings: Sequence[Rendering], long_side: int | None,
+        answer: Callable[[list[np.ndarray]], None],
+    ) -> None:  # fmt: skip
+        opened, look = self._now.opened, self._roads.look
+        if opened is None or look is None:
+            return
+        size = () if long_side is None else (long_side,)
+        self._jobs.run(Job(kind, opened.rendition), lambda _p: intent_pictures(opened, look, renderings, *size), answer)
+
+    def ask_candidates(self, renderings: list[Rendering], answer: Callable[[list[CandidateFigures]], None]) -> None:
+        """Figures of more renderings, once the rendition is judged."""
+        opened, judged = self._now.opened, self._judging.judgement
+        if opened is None or judged is None:
+            return
+        labels = judged.labels
+        self._jobs.run(
+            Job("candidates", opened.rendition), lambda p: compare_renderings(opened, labels, renderings, p), answer
+        )
+
+    # ---- papers
+
+    def on_paper(self, condition: PrintCondition) -> OpenRendition | None:
+        """The open rendition on another paper, with that paper's own default rendering; None when it cannot be opened."""
+        opened = self._now.opened
+        try:
+            paper = self._shelf.profile(condition.profile_path)
+        except RehearsalError:
+            return None
+        return None if opened is None else opened.on(paper, condition.profile_path).rendered(condition.default)
+
+    def ask_scout(
+        self, papers: list[OpenRendition], view: str, long_side: int, news: Callable[[ScoutNews], None],
+        ended: Callable[[], None],
+    ) -> None:  # fmt: skip
+        """Rehearse on several papers at once."""
+        look = Look(self._screen.profile, view, self._screen.light)
+
+        def work(progress: JobProgress) -> None:
+            scout(
+                papers, look, long_side, lambda i, rgb, paper: progress.tell(ScoutNews(i, picture=(rgb, paper))),
+                lambda i, cost: progress.tell(ScoutNews(i, cost=cost)), progress,
+            )  # fmt: skip
+
+        job = Job("scout", tuple(p.rendition for p in papers))
+        self._jobs.run(job, work, lambda _r: ended(), part=news)
+
+    def ask_compare(self, one: OpenRendition, two: OpenRendition, answer: Callable[[ProfilePair], None]) -> None:
+        """Two profiles of one paper over the picture."""
+        self._jobs.run(Job("compare", (one.rendition, two.rendition)), lambda p: compare_two(one, two, p), answer)
+
+    def ask_reach(self, answer: Callable[[Reach], None]) -> None:
+        """The picture's colours and how far each is beyond the paper."""
+        opened = self._now.opened
+        if opened is not None:
+            self._jobs.run(Job("reach", opened.rendition), lambda p: picture_reach(opened, p), answer)
+
+    def ask_rings(self, profiles: Sequence[Profile | None], answer: Callable[[list[list[np.ndarray]]], None]) -> None:
+        """The turning bodies of some devices, in their order; nothing for those that are None."""
+        known = [p for p in profiles if p is not None]
+
+        def work(_progress: JobProgress) -> list[list[np.ndarray]]:
+            stacks = iter(ring_stacks(known))
+            return [[] if p is None else next(stacks) for p in profiles]
+
+        self._jobs.run(Job("solids", tuple(p.digest for p in known)), work, answer)

@@ -1,0 +1,144 @@
+"""Work away from the owning thread: one ending each, late answers dropped, stop at known steps.
+
+A job is known by its kind and by what it is about (mostly a rendition), so that several takes can be worked on at once.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Hashable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from typing import Any
+
+from rehearsal.core.errors import Stopped
+from rehearsal.core.work.pool import cores
+from rehearsal.session.bus import Signal
+from rehearsal.session.home import Home
+
+
+@dataclass(frozen=True)
+class Job:
+    """What is being worked on."""
+
+    kind: str
+    what: Hashable = None
+
+
+class _Request:
+    """One request; ``stop`` is polled by the progress function."""
+
+    def __init__(self, job: Job, answer: Callable[[Any], None], part: Callable[[Any], None] | None) -> None:
+        self.job, self.answer, self.part = job, answer, part
+        self.stop = threading.Event()
+
+
+class JobProgress:
+    """What work is given: call it with the share done and words (it raises Stopped when the work is not wanted any more)."""
+
+    def __init__(
+        self, stop: threading.Event, step: Callable[[float, str], None], part: Callable[[object], None]
+    ) -> None:
+        self._stop, self._step, self._part = stop, step, part
+
+    def __call__(self, share: float, text: str) -> None:
+        if self._stop.is_set():
+            raise Stopped
+        self._step(share, text)
+
+    def tell(self, value: object) -> None:
+        """Hand over a part of the result before the end."""
+        if self._stop.is_set():
+            raise Stopped
+        self._part(value)
+
+
+Work = Callable[[JobProgress], Any]
+
+
+class Jobs:
+    """Runs work on as many threads as the machine has cores, two at least. A new request for a job stops the earlier one."""
+
+    def __init__(self, home: Home) -> None:
+        self._home = home
+        self.progressed: Signal[tuple[Job, float, str]] = Signal()
+        self.ended: Signal[Job] = Signal()
+        self.failed: Signal[tuple[Job, BaseException]] = Signal()
+        self._pool = ThreadPoolExecutor(max(2, cores()), thread_name_prefix="job")
+        self._quick = ThreadPoolExecutor(1, thread_name_prefix="quick")
+        self._current: dict[Job, _Request] = {}
+
+    def run(
+        self, job: Job, work: Work, answer: Callable[[Any], None], quick: bool = False,
+        part: Callable[[Any], None] | None = None, alone: bool = True,
+    ) -> None:  # fmt: skip
+        """Start work(progress) for a job; answer(result) is called on the owning thread.
+
+        Args:
+            quick: what the eye waits for; it has a thread of its own.
+            part: gets what the work tells on its way.
+            alone: only the newest job of its kind is wanted; the others are stopped.
+        """
+        self.stop(job.kind if alone else job)
+        request = _Request(job, answer, part)
+        self._current[job] = request
+        (self._quick if quick else self._pool).submit(self._body, request, work)
+
+    def _body(self, request: _Request, work: Work) -> None:
+        post = self._home.post
+        progress = JobProgress(
+            request.stop,
+            lambda share, text: post(lambda: self._on_step(request, share, text)),
+            lambda value: post(lambda: self._on_part(request, value)),
+        )
+        result, error = None, None
+        try:
+            if request.stop.is_set():
+                raise Stopped
+            result = work(progress)
+        except BaseException as caught:
+            error = caught
+        post(lambda: self._on_done(request, result, error))
+
+    def _is_wanted(self, request: _Request) -> bool:
+        return self._current.get(request.job) is request
+
+    def _on_step(self, request: _Request, share: float, text: str) -> None:
+        if self._is_wanted(request):
+            self.progressed.emit((request.job, share, text))
+
+    def _on_part(self, request: _Request, value: Any) -> None:
+        if self._is_wanted(request) and request.part is not None:
+            request.part(value)
+
+    def _on_done(self, request: _Request, result: Any, error: BaseException | None) -> None:
+        if not self._is_wanted(request):
+            return
+        del self._current[request.job]
+        self.ended.emit(request.job)
+        if error is None:
+            request.answer(result)
+        elif not isinstance(error, Stopped):
+            self.failed.emit((request.job, error))
+
+    def stop(self, which: Job | str) -> None:
+        """Stop a job, or all jobs of a kind."""
+        for job in [j for j in self._current if which in (j, j.kind)]:
+            self._current.pop(job).stop.set()
+            self.ended.emit(job)
+
+    @property
+    def running(self) -> list[Job]:
+        """Jobs under way."""
+        return list(self._current)
+
+    def is_running(self, kind: str) -> bool:
+        """True while a job of this kind is under way."""
+        return any(job.kind == kind for job in self._current)
+
+    def close(self) -> None:
+        """Stop everything and wait for it."""
+        for job in self.running:
+            self.stop(job)
+        self._pool.shutdown(wait=True, cancel_futures=True)
+        self._quick.shutdown(wait=True, cancel_futures=True)

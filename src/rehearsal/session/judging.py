@@ -1,0 +1,108 @@
+"""The judgement of the open rendition, and the first figures before it is there."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from rehearsal.core.proof.judging import FirstFigures, Judgement
+from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.session.bus import Bus, Change
+from rehearsal.session.home import Home
+from rehearsal.session.jobs import Job, JobProgress, Jobs
+from rehearsal.session.now import Now
+from rehearsal.session.screen import Screen
+from rehearsal.session.shelf import Shelf
+from rehearsal.tasks.judging import first_figures_of, judge_rendition
+
+_LATER_MS = 350
+
+
+class Judging:
+    """Owner of the judgement. Every judgement carries the rendition it is of; it is current for that very one alone."""
+
+    def __init__(self, bus: Bus, jobs: Jobs, home: Home, shelf: Shelf, screen: Screen, now: Now) -> None:
+        self._bus, self._jobs, self._shelf, self._screen, self._now = bus, jobs, shelf, screen, now
+        self.judgement: Judgement | None = None
+        self.first: FirstFigures | None = None
+        #: What besides the rendition the judgement depends on: screen, default rendering, prescription.
+        self._judged_by: tuple[str, Rendering, bool] | None = None
+        self._later = home.timer(_LATER_MS, self.judge)
+        now.early.connect(self._ask_first_early)
+        bus.changed.connect(self._follow)
+
+    def _follow(self, change: Change) -> None:
+        if "take" in change.topics:
+            self.judgement, self.first = None, None
+        if "picture" in change.topics and self._now.picture is not None:
+            self.judge()
+        elif change.about("take.sheet", "take.hand_over") and not change.about("take.frame", "take.recipe"):
+            self._carry_over()
+        if change.about("take.condition", "take.rendering", "take.recipe", "take.frame", "figures", "conditions"):
+            self._later.start()
+
+    @property
+    def is_current(self) -> bool:
+        """True when the figures are of this very rendition and nothing newer is on its way."""
+        mine = self.judgement is not None and self.judgement.rendition == self._now.rendition
+        return mine and not self._jobs.is_running("judge") and not self._later.is_active
+
+    def _by(self) -> tuple[str, Rendering, bool] | None:
+        condition = self._now.condition
+        return None if condition is None else (self._screen.profile.digest, condition.default, condition.prescribed)
+
+    def _carry_over(self) -> bool:
+        """Answer with the figures at hand when nothing they depend on has changed; False when they must be made anew."""
+        judged, wanted = self.judgement, self._now.rendition
+        if judged is None or wanted is None or judged.rendition.look != wanted.look or self._judged_by != self._by():
+            return False
+        if judged.rendition != wanted:
+            self.judgement = replace(judged, rendition=wanted)
+            self._bus.tell("judgement")
+        return True
+
+    def judge(self, anew: bool = False) -> None:
+        """Judge the open rendition; ``judgement`` is told when its figures are there.
+
+        Args:
+            anew: even when the figures at hand are of this rendition.
+        """
+        opened, by = self._now.opened, self._by()
+        self._later.stop()
+        if opened is None or by is None:
+            self._shelf.measure()
+            return
+        if not anew and self._carry_over():
+            self._jobs.stop("judge")
+            return
+        if self.first is None and self.judgement is None and not self._jobs.is_running("first"):
+            self._ask_first(opened)
+
+        def work(progress: JobProgress) -> Judgement:
+            return judge_rendition(opened, screen, by[1], by[2], progress=progress)
+
+        def answer(result: Judgement) -> None:
+            if result.rendition != self._now.rendition:
+                return  # the take has gone on meanwhile; what is wanted now is on its way
+            self.judgement, self._judged_by = result, by
+            self._bus.tell("judgement")
+            self._shelf.measure()
+
+        screen = self._screen.profile
+        self._jobs.run(Job("judge", opened.rendition), work, answer)
+
+    # ---- first figures
+
+    def _ask_first_early(self, picture: OpenPicture) -> None:
+        opened = self._now.opened_with(picture)
+        plain = picture.picture.profile.is_matrix or (opened is not None and opened.rendition.recipe.is_neutral)
+        if opened is not None and plain:
+            self._ask_first(opened)
+
+    def _ask_first(self, opened: OpenRendition) -> None:
+        def answer(found: FirstFigures) -> None:
+            self.first = found
+            self._bus.tell("first")
+
+        self.first = None
+        self._jobs.run(Job("first", opened.rendition), lambda _p: first_figures_of(opened), answer)

@@ -1,0 +1,195 @@
+"""The logbook, what it teaches, and habits."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+
+from rehearsal.core.screen.brightness import BrightnessAdvice, advise_brightness, light_sentence
+from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
+from rehearsal.core.values.frame import Frame
+from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe, Step, habit_origin
+from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.values.words import word
+from rehearsal.session.book import Book
+from rehearsal.session.bus import Bus
+from rehearsal.session.now import Now
+from rehearsal.session.screen import Screen
+from rehearsal.session.shelf import Shelf
+from rehearsal.session.takes import Takes
+from rehearsal.workbook.learning import Lesson, learnt
+from rehearsal.workbook.values import Habit, LogEntry, Take
+
+#: What "as last time" takes over besides the print size, for the sentence about it.
+_TAKEN_OVER = (
+    "intent",
+    "compensation",
+    "view",
+    "tuning",
+    "route",
+    "space",
+    "format",
+    "ppi",
+    "fit",
+    "borderless",
+    "sheet",
+)
+
+
+class Logbook:
+    """What was printed and how it came out; steps that come from it, from habits and from the light."""
+
+    def __init__(self, book: Book, bus: Bus, shelf: Shelf, screen: Screen, now: Now, takes: Takes) -> None:
+        self._book, self._bus, self._shelf, self._screen = book, bus, shelf, screen
+        self._now, self._takes = now, takes
+
+    @property
+    def entries(self) -> list[LogEntry]:
+        """The logbook, oldest first."""
+        return self._book.all(LogEntry)
+
+    # ---- verdicts
+
+    @property
+    def subject(self) -> Rendition | None:
+        """What a verdict given now is about: what was written for the open take, else the take as it is."""
+        take = self._now.take
+        return take.written.rendition if take is not None and take.written is not None else self._now.rendition
+
+    def keep(self, darker: float, cooler: float, flatter: float, verdict: str, words: str) -> LogEntry | None:
+        """Keep a verdict about the open take's print.
+
+        Args:
+            darker, cooler, flatter: steps, as LogEntry has them.
+            verdict: key.
+        """
+        take, condition, master, screen = self._now.take, self._now.condition, self._now.master, self._screen.record
+        if take is None or condition is None or master is None:
+            return None
+        entry = LogEntry(
+            when=date.today().isoformat(), picture=master.name, condition=condition.id, condition_name=condition.name,
+            light=screen.light, lux=screen.lux, screen_white=screen.white, darker=darker, cooler=cooler, flatter=flatter,
+            verdict=verdict, words=words, file=take.file, rendition=self.subject, view=take.view, condition_card=condition,
+        )  # fmt: skip
+        kept = self._book.do("log", [entry])
+        if not kept:
+            return None
+        self._bus.tell("log")
+        self._bus.say(f"Kept: {master.name} on {condition.paper}. It will be offered at the next take on this paper.")
+        made: LogEntry = kept[0]
+        return made
+
+    # ---- what it teaches
+
+    @property
+    def lesson(self) -> Lesson | None:
+        """What earlier prints taught for the open take's condition and light."""
+        take, screen = self._now.take, self._screen.record
+        return None if take is None else learnt(self.entries, take.condition, screen.lux, screen.white, take.recipe)
+
+    def apply_lesson(self) -> None:
+        """Make what was learnt the take's learnt step."""
+        take, lesson = self._now.take, self.lesson
+        if take is not None and lesson is not None:
+            self._takes.change("learnt", recipe=take.recipe.having(Step(LEARNT, lesson.values)))
+
+    # ---- the light
+
+    @property
+    def brightness(self) -> BrightnessAdvice | None:
+        """Brightness arithmetic for the open take's paper."""
+        facts = None if self._now.take is None else self._shelf.facts_of(self._now.take.condition)
+        screen = self._screen.record
+        return None if facts is None else advise_brightness(screen.lux, facts.white_y, screen.white)
+
+    @property
+    def light_words(self) -> str:
+        """What the light does to the open take's print, as a sentence; empty when little."""
+        advice, take = self.brightness, self._now.take
+        if advice is None or take is None:
+            return ""
+        return light_sentence(advice, word("light", self._screen.record.light), take.recipe.total["lightness"])
+
+    def lighten_for_light(self) -> None:
+        """Make what the screen's brightness leaves over the take's step for the light: set, never added."""
+        advice, take = self.brightness, self._now.take
+        if advice is None or take is None:
+            return
+        step = ADJUSTMENTS["lightness"].step
+        values = Values.of(lightness=round(advice.rest / step) * step)
+        self._takes.change("light", recipe=take.recipe.having(Step(LIGHT, values)))
+
+    # ---- habits
+
+    @property
+    def habits(self) -> list[Habit]:
+        """Saved tunings."""
+        return self._book.all(Habit)
+
+    def keep_habit(self, name: str) -> None:
+        """Keep what the open take's tuning adds up to as a habit."""
+        take, condition = self._now.take, self._now.condition
+        if take is None or condition is None or not take.recipe.total:
+            return
+        self._book.do("habit", [Habit(name=name, condition=condition.id, values=take.recipe.total)])
+        self._bus.tell("habits")
+
+    def apply_habit(self, habit: Habit) -> None:
+        """Make a habit a step of the take: set, never added."""
+        take = self._now.take
+        if take is not None:
+            step = Step(habit_origin(habit.name), habit.values, name=habit.name)
+            self._takes.change("habit", recipe=take.recipe.having(step))
+
+    # ---- as last time
+
+    def as_last_time(self) -> str:
+        """Make the open master's take like the last one printed (or kept) for the same condition.
+
+        Returns what was taken over, as a sentence, or why nothing was.
+        """
+        take, here = self._now.take, self._now.rendition
+        if take is None or here is None:
+            return "Open a picture first."
+        last = self._last_printed(take)
+        if last is None:
+            return "Nothing has been printed on this paper yet, so there is no last time."
+        model, view, name = last
+        mine = take.hand_over
+        hand_over = replace(
+            mine, route=model.hand_over.route, space=model.hand_over.space, format=model.hand_over.format,
+            ppi=model.hand_over.ppi,
+        )  # fmt: skip
+        self._takes.change(
+            "as-last", frame=self._frame_like(take.frame, model.frame), recipe=_without_places(model, here),
+            rendering=model.rendering, sheet=model.sheet, hand_over=hand_over, view=view or take.view,
+        )  # fmt: skip
+        return f"As last time on {name}: {model.rendering.intent}, {len(_TAKEN_OVER) + 2} settings taken over."
+
+    def _frame_like(self, mine: Frame, model: Frame) -> Frame:
+        """The same print size, turned as this picture is."""
+        size, picture = model.size, self._now.picture
+        if size is not None and picture is not None:
+            width, height = picture.size
+            if (width > height) != (size.width_cm > size.height_cm):
+                size = size.turned
+        return replace(mine, size=size, fit=model.fit)
+
+    def _last_printed(self, take: Take) -> tuple[Rendition, str, str] | None:
+        """The last rendition on this paper with the view it was looked at in and its name."""
+        for entry in reversed(self.entries):
+            if entry.condition == take.condition and entry.rendition is not None:
+                return entry.rendition, entry.view, entry.condition_name.split(" on ")[0]
+        others = [t for t in self._book.all(Take) if t.condition == take.condition and t.id != take.id]
+        if not others or self._now.rendition is None or self._now.master is None:
+            return None
+        other = others[-1]
+        made = other.rendition(self._now.master, self._now.rendition.destination)
+        return made, other.view, other.name
+
+
+def _without_places(model: Rendition, here: Rendition) -> Recipe:
+    """The recipe with its origins; places belong to the picture they were made on."""
+    if model.master == here.master:
+        return model.recipe
+    return replace(model.recipe, steps=tuple(s for s in model.recipe.steps if s.place is None))

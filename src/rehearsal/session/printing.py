@@ -1,0 +1,130 @@
+"""Handing over: print files with their tickets, test sheets, and what was learnt from them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+from pathlib import Path
+
+from rehearsal.core.sheet.testsheet import between, variants
+from rehearsal.core.sheet.ticket import Ticket, TicketRequest, make_ticket
+from rehearsal.core.values.adjustments import ADJUSTMENTS
+from rehearsal.session.book import Book
+from rehearsal.session.bus import Bus
+from rehearsal.session.jobs import Job, Jobs
+from rehearsal.session.judging import Judging
+from rehearsal.session.now import Now
+from rehearsal.session.takes import Takes
+from rehearsal.tasks.writing import WrittenTicket, file_name, write_test_sheet, write_with_ticket
+from rehearsal.workbook.values import Take, TestSheet, Written
+
+
+class Printing:
+    """Writes what goes to the printer; each answer is kept with the take it was asked for."""
+
+    def __init__(self, book: Book, bus: Bus, jobs: Jobs, now: Now, takes: Takes, judging: Judging) -> None:
+        self._book, self._bus, self._jobs = book, bus, jobs
+        self._now, self._takes, self._judging = now, takes, judging
+
+    # ---- the ticket
+
+    def ticket_request(self) -> TicketRequest | None:
+        """What the ticket of the open take is made from."""
+        take, condition, master = self._now.take, self._now.condition, self._now.master
+        rendition, picture = self._now.rendition, self._now.picture
+        if take is None or condition is None or master is None or rendition is None or picture is None:
+            return None
+        _x, _y, w, h = rendition.frame.crop.pixels(*picture.size)
+        paper, judged = self._now.paper, self._judging.judgement
+        name = f"{condition.paper} (profile missing)" if paper is None else paper.description
+        return TicketRequest(
+            rendition, condition, master.name, (w, h), name, None if judged is None else judged.rendition, take.file
+        )
+
+    def ticket(self) -> Ticket | None:
+        """The ticket of the open take."""
+        request = self.ticket_request()
+        return None if request is None else make_ticket(request)
+
+    # ---- the print file
+
+    def proposed_file(self) -> Path | None:
+        """Where the print file could go: the last folder, with a name that says what it is."""
+        rendition, condition, picture = self._now.rendition, self._now.condition, self._now.picture
+        if rendition is None or condition is None or picture is None:
+            return None
+        folder = self._book.recall("print folder") or str(Path.home())
+        return Path(folder) / file_name(rendition, condition, picture.picture.info.path)
+
+    def write(self, path: Path) -> None:
+        """Write the open rendition's print file and its ticket in the background; several takes can be written at once."""
+        take, opened, request = self._now.take, self._now.opened, self.ticket_request()
+        if take is None or opened is None or request is None:
+            return
+        if not path.suffix:
+            path = path.with_suffix(opened.rendition.hand_over.file.suffix)
+        ticket = make_ticket(replace(request, file=str(path)))
+
+        def answer(made: WrittenTicket) -> None:
+            self._book.remember("print folder", str(path.parent))
+            self._keep_written(take, made.written)
+            self._bus.say(made.ticket_error or f"Written with its ticket: {made.written.file}")
+
+        self._jobs.run(
+            Job("write", (take.id, opened.rendition)), lambda p: write_with_ticket(opened, ticket, path, p), answer,
+            alone=False,
+        )  # fmt: skip
+
+    def _keep_written(self, take: Take, written: Written) -> None:
+        """The file belongs to the take it was asked for, whichever is open now."""
+        kept = self._book.get(Take, take.id)
+        if kept is None:
+            return
+        if self._now.take is not None and self._now.take.id == take.id:
+            self._takes.change("write", written=written)
+        else:
+            self._book.do("write", [replace(kept, written=written)])
+            self._bus.tell("takes")
+
+    # ---- test sheets
+
+    @property
+    def test_sheet(self) -> TestSheet | None:
+        """The last test sheet that was written for the open take."""
+        take = self._now.take
+        mine = [t for t in self._book.all(TestSheet) if take is not None and t.take == take.id]
+        return mine[-1] if mine else None
+
+    def write_test_sheet(self, name: str, step: float, sheet: str, path: Path) -> None:
+        """Write a test sheet of one adjustment in the background; what is on it is kept as it was printed.
+
+        Args:
+            step: in the adjustment's own unit.
+        """
+        take, opened = self._now.take, self._now.opened
+        if take is None or opened is None:
+            return
+        patches = variants(take.recipe, name, step)
+        values = tuple(v.recipe.total[name] for v in patches)
+
+        def answer(written: Written) -> None:
+            made = TestSheet(0, take.id, date.today().isoformat(), written.rendition, name, values, sheet, written.file)
+            self._book.do("test-sheet", [made])
+            self._bus.tell("tests")
+            self._bus.say(f"Test sheet written: {written.file}")
+
+        job = Job("test", (take.id, opened.rendition, name, step))
+        self._jobs.run(job, lambda p: write_test_sheet(opened, sheet, patches, path, p), answer, alone=False)
+
+    def apply_variant(self, number: float) -> float | None:
+        """Give the open take what a variant of its last test sheet was printed with; returns the value.
+
+        Args:
+            number: of the variant; 3.5 lies between two.
+        """
+        take, sheet = self._now.take, self.test_sheet
+        if take is None or sheet is None or not sheet.values:
+            return None
+        value = ADJUSTMENTS[sheet.adjustment].clamp(between(sheet.values, number))
+        self._takes.change("variant", recipe=take.recipe.with_total(sheet.adjustment, value))
+        return value

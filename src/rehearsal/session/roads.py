@@ -1,0 +1,284 @@
+"""The picture on the screen: the baked roads of the open take, of its rival, and what is painted with them."""
+
+from __future__ import annotations
+
+from collections.abc import Hashable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from rehearsal.core.proof.advice import CANDIDATES
+from rehearsal.core.proof.chain import Look
+from rehearsal.core.proof.screenroad import MOVING_NODES, Painter, ScreenRoad
+from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.recipe import Recipe
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.work.once import LastUsed
+from rehearsal.session.bus import Bus, Change
+from rehearsal.session.home import Home
+from rehearsal.session.jobs import Job, JobProgress, Jobs
+from rehearsal.session.now import Now
+from rehearsal.session.screen import Screen
+from rehearsal.session.shelf import Shelf, readable
+from rehearsal.tasks.judging import warm_up
+from rehearsal.tasks.scouting import common_look
+
+_SETTLE_MS = 220
+_KEPT_ROADS = 10
+
+
+@dataclass(frozen=True)
+class _Shown:
+    """Roads that came home, and the looks and renderings they were asked for."""
+
+    road: ScreenRoad
+    rival: ScreenRoad | None
+
+
+class Roads:
+    """Owner of the screen roads: listens to the take, the picture and the screen, and says ``road`` when there is something new."""
+
+    def __init__(self, bus: Bus, jobs: Jobs, home: Home, shelf: Shelf, screen: Screen, now: Now) -> None:
+        self._bus, self._jobs, self._shelf, self._screen, self._now = bus, jobs, shelf, screen, now
+        self.road: ScreenRoad | None = None
+        self.painter: Painter | None = None
+        self.hold = True
+        self.unmanaged = False
+        self.rival: PrintCondition | None = None
+        self.rival_road: ScreenRoad | None = None
+        self.rival_painter: Painter | None = None
+        self._kept: LastUsed[ScreenRoad] = LastUsed(_KEPT_ROADS)
+        self._preview: Recipe | None = None
+        self._previewed: OpenRendition | None = None
+        self._placed: tuple[Hashable, np.ndarray] | None = None
+        self._settle = home.timer(_SETTLE_MS, self._bake_exact)
+        bus.changed.connect(self._follow)
+
+    # ---- what is shown
+
+    @property
+    def is_settling(self) -> bool:
+        """True while the exact look is still to come."""
+        return self._settle.is_active
+
+    @property
+    def previews(self) -> bool:
+        """True while a tuning is shown that is not kept."""
+        return self._preview is not None
+
+    @property
+    def shown(self) -> OpenRendition | None:
+        """The rendition on the screen: the open one, or with the tuning that is being dragged."""
+        opened = self._now.opened
+        if opened is None or self._preview is None:
+            return opened
+        wanted = replace(opened.rendition, recipe=self._preview)
+        if self._previewed is None or self._previewed.rendition != wanted or self._previewed.open is not opened.open:
+            self._previewed = opened.having(self._preview)
+        return self._previewed
+
+    @property
+    def look(self) -> Look | None:
+        """How the print is looked at."""
+        take = self._now.take
+        if take is None:
+            return None
+        return Look(self._screen.profile, take.view, self._screen.light, self.hold, self.unmanaged)
+
+    # ---- operations of the eye
+
+    def preview(self, recipe: Recipe) -> None:
+        """Show a tuning while it is dragged; nothing is kept."""
+        self._preview = recipe
+        self._paint()
+
+    def set_hold(self, on: bool) -> None:
+        """Hold the master's white at the paper's lightness, or show it at full brightness."""
+        self.hold = on
+        self.refresh()
+
+    def set_unmanaged(self, on: bool) -> None:
+        """Show what prints when the picture's numbers reach the printer unconverted: a warning, never a proof."""
+        paper = self._now.paper
+        if on and (paper is None or paper.space != "RGB"):
+            self._bus.say(
+                "A CMYK printer cannot be sent a picture's RGB numbers, so there is no unconverted look here."
+            )
+            on = False
+        self.unmanaged = on
+        self.refresh()
+
+    def set_rival(self, rival: PrintCondition) -> None:
+        """Another paper takes the picture's place in the pair."""
+        self.rival = rival
+        self.refresh()
+
+    def end_rival(self) -> None:
+        """The picture takes its place in the pair again."""
+        self.rival, self.rival_road, self.rival_painter = None, None, None
+        self._bus.tell("road")
+
+    # ---- baking
+
+    def _follow(self, change: Change) -> None:
+        if "take" in change.topics:
+            self._on_take()
+        elif "picture" in change.topics:
+            self._on_picture()
+        elif change.about("take.condition", "take.rendering", "take.view", "look", "conditions"):
+            self.refresh()
+        elif "take.recipe" in change.topics:
+            self._on_recipe()
+        elif "judgement" in change.topics:
+            self._bake_ahead()
+
+    def _on_take(self) -> None:
+        self._preview = None
+        self.unmanaged, self.rival, self.rival_road, self.rival_painter = False, None, None, None
+        if self._now.picture is not None:
+            self.refresh()
+
+    def _on_picture(self) -> None:
+        if self._now.picture is None:
+            self.road, self.painter = None, None
+            paper = self._now.paper
+            if paper is not None:
+                self._jobs.run(Job("warm", paper.digest), lambda _p: warm_up(paper).join(), lambda _r: None)
+        else:
+            self.refresh()
+
+    def _on_recipe(self) -> None:
+        self._preview = None
+        self._paint()
+        self._settle.start()
+
+    def refresh(self) -> None:
+        """Bake the chain for the present paper, rendering, view and screen; a known one is there at once."""
+        opened, look = self._now.opened, self.look
+        self._preview = None
+        if opened is None or look is None:
+            if self._now.picture is not None:
+                self._now.explain_missing()
+            return
+        if self.rival is not None and self._now.take is not None and self._now.take.condition == self.rival.id:
+            self.rival = None  # the take went over to the rival's paper: nothing is left to compare
+        rival_paper = None if self.rival is None else readable(self._shelf, self.rival)
+        if rival_paper is None:
+            self._ask(opened, look, None)
+        else:
+            self._ask(opened, common_look([opened.paper, rival_paper], look), opened.on(rival_paper))
+        self._bus.tell("figures")
+
+    def _ask(self, opened: OpenRendition, look: Look, rival: OpenRendition | None) -> None:
+        known = self._kept.peek(_key(opened, look))
+        if known is not None and rival is None:
+            self._jobs.stop("road")
+            self._on_road(_Shown(known, None))
+            return
+
+        def work(progress: JobProgress) -> _Shown:
+            if self._kept.peek(_key(opened, look)) is None and rival is None:
+                progress.tell(_Shown(_bake(opened, look, MOVING_NODES), None))
+            road = self._road(opened, look)
+            return _Shown(road, None if rival is None else self._road(rival, look))
+
+        self._jobs.run(
+            Job("road", (opened.rendition, look, rival and rival.rendition)),
+            work,
+            self._on_road,
+            quick=True,
+            part=self._on_road,
+        )
+
+    def _road(self, opened: OpenRendition, look: Look) -> ScreenRoad:
+        return self._kept.get(_key(opened, look), lambda: _bake(opened, look))
+
+    def _on_road(self, made: _Shown) -> None:
+        self.road, self.rival_road = made.road, made.rival
+        self._paint()
+        self._settle.start()
+
+    def _bake_ahead(self) -> None:
+        """The other usual intents in the present view, so that changing the intent shows at once."""
+        opened, look = self._now.opened, self.look
+        if opened is None or look is None or self.unmanaged or self.rival is not None:
+            return
+        wanted = [r for r in CANDIDATES if self._kept.peek(_key(opened, look, r)) is None]
+        if not wanted:
+            return
+
+        def work(progress: JobProgress) -> None:
+            for rendering in wanted:
+                progress(0.0, "baking ahead")
+                self._kept.get(
+                    _key(opened, look, rendering),
+                    lambda r=rendering: ScreenRoad(opened.master, opened.paper, r, look),  # type: ignore[misc]
+                )
+
+        self._jobs.run(Job("ahead", (opened.rendition, look)), work, lambda _r: None)
+
+    # ---- painting
+
+    def _paint(self) -> None:
+        shown = self.shown
+        if self.road is None or shown is None:
+            return
+        self.painter = _moving(self.road, shown)
+        self.rival_painter = None if self.rival_road is None else _moving(self.rival_road, shown)
+        self._bus.tell("road")
+
+    def _bake_exact(self) -> None:
+        road, shown = self.road, self.shown
+        if road is None or shown is None or not shown.rendition.recipe.total:
+            return
+        everywhere = _everywhere(shown)
+
+        def answer(painter: Painter) -> None:
+            now = self.shown
+            if self.road is road and now is not None and now.rendition.recipe == shown.rendition.recipe:
+                self.painter = painter
+                self._bus.tell("road")
+
+        self._jobs.run(Job("exact", shown.rendition), lambda _p: road.exact(everywhere.tuned), answer, quick=True)
+
+    def placed_block(self, block: np.ndarray, box: tuple[float, float, float, float]) -> np.ndarray | None:
+        """Tuned pixels of a visible block when the recipe has places; None until they are made (``road`` tells of it)."""
+        shown = self.shown
+        if shown is None or shown.rendition.recipe.is_global:
+            return None
+        key = (shown.rendition.recipe, box, block.shape, id(shown.open))
+        if self._placed is not None and self._placed[0] == key:
+            return self._placed[1]
+
+        def answer(made: np.ndarray) -> None:
+            self._placed = (key, made)
+            self._bus.tell("road")
+
+        job = Job("placed", key)
+        if job not in self._jobs.running:
+            self._jobs.run(job, lambda _p: shown.tuned.tuned(block, box), answer, quick=True)
+        return None
+
+
+def _key(opened: OpenRendition, look: Look, rendering: Rendering | None = None) -> Hashable:
+    return opened.master.digest, opened.paper.digest, rendering or opened.rendition.rendering, look
+
+
+def _bake(opened: OpenRendition, look: Look, nodes: int | None = None) -> ScreenRoad:
+    parts = (opened.master, opened.paper, opened.rendition.rendering, look)
+    return ScreenRoad(*parts) if nodes is None else ScreenRoad(*parts, nodes)
+
+
+def _everywhere(shown: OpenRendition) -> OpenRendition:
+    """The rendition without the steps that act at places: what one table can hold."""
+    recipe = shown.rendition.recipe
+    if recipe.is_global:
+        return shown
+    return shown.having(replace(recipe, steps=tuple(s for s in recipe.steps if s.place is None)))
+
+
+def _moving(road: ScreenRoad, shown: OpenRendition) -> Painter:
+    if not shown.rendition.recipe.total:
+        return road.neutral
+    return road.moving(_everywhere(shown).tuned)

@@ -1,0 +1,78 @@
+"""The session: the parts of the open work, put together."""
+
+from __future__ import annotations
+
+from rehearsal.core.errors import RehearsalError
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.session.book import Book
+from rehearsal.session.bus import Bus
+from rehearsal.session.home import Home
+from rehearsal.session.inquiries import Inquiries
+from rehearsal.session.jobs import Job, Jobs
+from rehearsal.session.judging import Judging
+from rehearsal.session.library import Library
+from rehearsal.session.logbook import Logbook
+from rehearsal.session.now import Now
+from rehearsal.session.printing import Printing
+from rehearsal.session.profiles import OpenProfiles
+from rehearsal.session.roads import Roads
+from rehearsal.session.screen import DesktopProfile, Screen, no_desktop
+from rehearsal.session.shelf import Shelf
+from rehearsal.session.takes import Takes
+from rehearsal.workbook.store import Workbook
+
+
+class Session:
+    """The open work on a workbook, with or without a window.
+
+    Each part owns its state; views read parts, call their operations, and hear of changes through :attr:`bus`.
+
+    Args:
+        home: the thread that owns the session.
+        desktop_profile: asks the desktop for a screen's profile.
+    """
+
+    def __init__(self, workbook: Workbook, home: Home, desktop_profile: DesktopProfile = no_desktop) -> None:
+        self.bus = Bus()
+        self.jobs = Jobs(home)
+        self.book = Book(workbook, self.bus, home)
+        profiles = OpenProfiles()
+        self.shelf = Shelf(self.book, self.bus, self.jobs, profiles)
+        self.screen = Screen(self.book, self.bus, profiles, desktop_profile)
+        self.library = Library(self.book, self.bus, self.jobs)
+        self.now = Now(self.book, self.bus, self.jobs, self.shelf)
+        self.takes = Takes(self.book, self.bus, self.jobs, self.shelf, self.library, self.now)
+        self.roads = Roads(self.bus, self.jobs, home, self.shelf, self.screen, self.now)
+        self.judging = Judging(self.bus, self.jobs, home, self.shelf, self.screen, self.now)
+        self.inquiries = Inquiries(self.bus, self.jobs, self.shelf, self.screen, self.now, self.roads, self.judging)
+        self.printing = Printing(self.book, self.bus, self.jobs, self.now, self.takes, self.judging)
+        self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)
+        self.jobs.failed.connect(self._on_failed)
+
+    def head_to_head(self, two: list[PrintCondition]) -> None:
+        """Put two papers into the pair: the first of them that is not the take's takes the picture's place."""
+        take = self.now.take
+        if take is None:
+            return
+        if take.condition not in [c.id for c in two]:
+            self.takes.choose_condition(two[0])
+        here = self.now.take
+        self.roads.set_rival(next(c for c in two if here is None or c.id != here.condition))
+
+    def _on_failed(self, failure: tuple[Job, BaseException]) -> None:
+        job, error = failure
+        if job.kind == "warm":  # the road will say what is wrong
+            return
+        if job.kind in ("load", "judge"):
+            self.shelf.measure()
+        if isinstance(error, RehearsalError):
+            self.bus.say_error(error)
+        elif isinstance(error, MemoryError):
+            self.bus.say("There is not enough memory for this picture: close other programs or use a smaller one.")
+        else:
+            self.bus.say(f"{job.kind.capitalize()} failed ({type(error).__name__}: {error}): please report this.")
+
+    def close(self) -> None:
+        """Stop all work, wait for all commits, and close the workbook."""
+        self.jobs.close()
+        self.book.close()

@@ -1,0 +1,157 @@
+"""The shelf: print conditions, what was measured of them, and what is fine as it is on them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from rehearsal.core.errors import RehearsalError
+from rehearsal.core.icc import Profile
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.session.book import Book
+from rehearsal.session.bus import Bus
+from rehearsal.session.jobs import Job, JobProgress, Jobs
+from rehearsal.session.profiles import OpenProfiles
+from rehearsal.tasks.conditions import FACTS_FORMAT, Facts, NoFacts, condition_facts, facts_to_keep
+from rehearsal.workbook.values import Accepted, LogEntry, Take
+
+_FACTS = f"paper facts {FACTS_FORMAT}"
+
+
+class Shelf:
+    """Owner of the print conditions and their facts."""
+
+    def __init__(self, book: Book, bus: Bus, jobs: Jobs, profiles: OpenProfiles) -> None:
+        self._book, self._bus, self._jobs, self._profiles = book, bus, jobs, profiles
+        #: By number of the condition.
+        self.facts: dict[int, Facts | NoFacts] = {}
+        self._removed: PrintCondition | None = None
+        self._paths: dict[int, str] = {c.id: c.profile_path for c in self.conditions}
+        bus.on(("conditions",), self._follow)
+
+    @property
+    def conditions(self) -> list[PrintCondition]:
+        """All print conditions."""
+        return self._book.all(PrintCondition)
+
+    def get(self, number: int) -> PrintCondition | None:
+        """One print condition."""
+        return self._book.get(PrintCondition, number)
+
+    def profile(self, path: str) -> Profile:
+        """An opened profile by path; raises ProfileError."""
+        return self._profiles.open(path)
+
+    # ---- operations
+
+    def add(self, condition: PrintCondition) -> PrintCondition | None:
+        """Keep a new condition, unless the very same profile is already on the shelf; None when it cannot be kept."""
+        for known in self.conditions:
+            if known.profile_digest and known.profile_digest == condition.profile_digest:
+                self._bus.say(f"{known.name} is already on the shelf.")
+                return known
+        kept = self._book.do("add-condition", [condition])
+        if not kept:
+            return None
+        self._bus.tell("conditions")
+        made: PrintCondition = kept[0]
+        return made
+
+    def change(self, condition: PrintCondition) -> None:
+        """Keep an edited condition."""
+        if condition != self.get(condition.id) and self._book.do("change-condition", [condition]):
+            self._bus.tell("conditions")
+
+    def remove(self, condition: PrintCondition) -> str:
+        """Take a condition off the shelf unless takes or the logbook need it; returns what happened as a sentence."""
+        used = sum(t.condition == condition.id for t in self._book.all(Take))
+        logged = sum(e.condition == condition.id for e in self._book.all(LogEntry))
+        if used or logged:
+            return f"{condition.name} stays: {used} takes and {logged} entries of the logbook need it."
+        self._book.do("remove-condition", removes=[condition])
+        if self.get(condition.id) is not None:
+            return ""
+        self._removed = condition
+        self._bus.tell("conditions")
+        return f"{condition.name} is off the shelf; its profile file was left alone."
+
+    @property
+    def removed(self) -> PrintCondition | None:
+        """The condition that was taken off last, while it is still off."""
+        return self._removed if self._removed is not None and self.get(self._removed.id) is None else None
+
+    def restore(self) -> None:
+        """Put the condition that was taken off last back on the shelf, with all its fields."""
+        if self.removed is not None and self._book.do("add-condition", [self.removed]):
+            self._bus.tell("conditions")
+        self._removed = None
+
+    # ---- facts
+
+    def facts_of(self, number: int) -> Facts | None:
+        """Measured facts of a condition, when they are known."""
+        found = self.facts.get(number)
+        return found if isinstance(found, Facts) else None
+
+    def _follow(self) -> None:
+        """Facts of a condition whose profile is another one, or that is gone, do not hold any more."""
+        paths = {c.id: c.profile_path for c in self.conditions}
+        old = [n for n, path in self._paths.items() if paths.get(n) != path]
+        self._paths = paths
+        if old:
+            self._jobs.stop("facts")
+            for number in old:
+                self.facts.pop(number, None)
+        self.measure()
+
+    def measure(self, only: PrintCondition | None = None) -> None:
+        """Measure every condition (or one of them) that has not been measured yet, in the background."""
+        wanted = [c for c in ([only] if only else self.conditions) if c.id not in self.facts]
+        if not wanted:
+            return
+        kept = self._book.recall(_FACTS, {})
+
+        def work(progress: JobProgress) -> dict[int, Facts | NoFacts]:
+            found = {}
+            for i, condition in enumerate(wanted):
+                progress(i / len(wanted), f"measuring {condition.paper}")
+                found[condition.id] = condition_facts(condition, kept)
+            return found
+
+        self._jobs.run(Job("facts", tuple(wanted)), work, self._on_facts)
+
+    def _on_facts(self, found: dict[int, Facts | NoFacts]) -> None:
+        self.facts.update(found)
+        kept = self._book.recall(_FACTS, {})
+        new = {f.digest: facts_to_keep(f) for f in found.values() if isinstance(f, Facts) and f.digest not in kept}
+        if new:
+            self._book.remember(_FACTS, {**kept, **new})
+        self._bus.tell("facts")
+
+    # ---- what is fine as it is
+
+    def accepted_on(self, condition: int) -> dict[tuple[str, str], str]:
+        """Why areas are fine as they are on a condition, by keys of hue and cause."""
+        return {(a.hue, a.cause): a.why for a in self._book.all(Accepted) if a.condition == condition}
+
+    def accept(self, condition: int, hue: str, cause: str, why: str) -> None:
+        """This hue and cause are fine on a condition, with a word why; saying it again changes the word."""
+        known = next(
+            (a for a in self._book.all(Accepted) if (a.condition, a.hue, a.cause) == (condition, hue, cause)), None
+        )
+        made = replace(known or Accepted(condition=condition, hue=hue, cause=cause), why=why)
+        if self._book.do("accept", [made]):
+            self._bus.tell("accepted")
+
+    def reject(self, condition: int, hue: str, cause: str) -> None:
+        """It is not fine any more."""
+        gone = [a for a in self._book.all(Accepted) if (a.condition, a.hue, a.cause) == (condition, hue, cause)]
+        self._book.do("reject", removes=gone)
+        self._bus.tell("accepted")
+
+
+def readable(shelf: Shelf, condition: PrintCondition) -> Profile | None:
+    """A condition's profile, or None when it cannot be opened."""
+    try:
+        return shelf.profile(condition.profile_path)
+    except RehearsalError:
+        return None

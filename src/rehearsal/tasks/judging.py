@@ -1,0 +1,182 @@
+"""Judging a rendition: one way for the window and the commands."""
+
+from __future__ import annotations
+
+import threading
+from typing import Any
+
+import numpy as np
+
+from rehearsal.core.colour.difference import delta_e_2000
+from rehearsal.core.colour.lab import compensate_lab
+from rehearsal.core.colour.table import look_up_pixels
+from rehearsal.core.icc import Profile
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.papers.model import check_destination
+from rehearsal.core.picture.reduce import reduce_to
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.proof.advice import CandidateFigures
+from rehearsal.core.proof.areas import Area
+from rehearsal.core.proof.beyond import CAUSES, LIMIT, causes
+from rehearsal.core.proof.field import delta_field
+from rehearsal.core.proof.judging import (
+    FirstFigures,
+    Judgement,
+    JudgeRequest,
+    Spread,
+    first_figures,
+    judge,
+    more_candidates,
+)
+from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import hue_words
+from rehearsal.core.work.progress import Progress, silent
+
+_FIRST_PIXELS = 4000
+
+
+def judge_rendition(
+    opened: OpenRendition, screen: Profile | None = None, default: Rendering | None = None, prescribed: bool = False,
+    limit: float = LIMIT, full: bool = False, progress: Progress = silent,
+) -> Judgement:  # fmt: skip
+    """Judge a rendition inside its crop, at the resolution its print will be seen at.
+
+    Args:
+        screen: the monitor's profile, for what lies beyond it.
+        default: the rendering that stays when candidates are close; prescribed: it is a lab's wish.
+        full: the share of all pixels as well.
+    """
+    check_destination(opened.paper)
+    return judge(_request(opened, screen, default or Rendering(), prescribed, limit, full), progress)
+
+
+def compare_renderings(
+    opened: OpenRendition, labels: np.ndarray, renderings: list[Rendering], progress: Progress = silent
+) -> list[CandidateFigures]:
+    """The figures of more renderings of a judged rendition; ``labels`` (h, w) are the judgement's areas."""
+    progress(0.1, "other intents")
+    return more_candidates(_request(opened, None, Rendering(), False, LIMIT, False), labels, renderings)
+
+
+def _request(
+    opened: OpenRendition, screen: Profile | None, default: Rendering, prescribed: bool, limit: float, full: bool
+) -> JudgeRequest:
+    """The pixels of a rendition: straight from the file while nothing is tuned, else of its working copy."""
+    tuned, picture = opened.tuned if not opened.rendition.recipe.is_neutral else None, opened.open.picture
+    pixels, profile = picture.pixels, picture.profile
+    if tuned is not None:
+        pixels, profile = opened.open.pyramid.whole, opened.master
+    x, y, w, h = box = opened.box
+    inside = pixels[y : y + h, x : x + w]
+    judging = reduce_to(inside, master_space(profile), *opened.judging_pixels())
+    return JudgeRequest(
+        opened.rendition, judging, profile, opened.paper, screen, limit, inside if full else None,
+        tuned=None if tuned is None else tuned.tuned(judging, box), default=default, prescribed=prescribed,
+    )  # fmt: skip
+
+
+def first_figures_of(opened: OpenRendition) -> FirstFigures:
+    """First figures of a rendition from a sample of its crop, before anything else is made of the picture."""
+    rendition, picture = opened.rendition, opened.open.picture
+    if rendition.recipe.is_neutral:
+        x, y, w, h = opened.box
+        rng = np.random.default_rng(8)
+        rows, columns = rng.integers(y, y + h, _FIRST_PIXELS), rng.integers(x, x + w, _FIRST_PIXELS)
+        values, profile = picture.pixels[rows, columns], picture.profile
+    else:
+        values, profile = opened.tuned.sample(opened.box, _FIRST_PIXELS), opened.master
+    return first_figures(values, profile, opened.paper, rendition.rendering)
+
+
+def warm_up(paper: Profile) -> threading.Thread:
+    """Begin, beside the reading of a picture, what only depends on the paper: its table, and loading the kernels."""
+
+    def work() -> None:
+        field = delta_field(paper)
+        lab = np.array([[50.0, 10.0, 10.0], [50.0, 90.0, 0.0]], dtype=np.float32)
+        field.look_up(lab)
+        delta_e_2000(lab, lab)
+        causes(lab, lab)
+        compensate_lab(lab, np.zeros(3), np.full(3, 0.01))
+        srgb = master_space(working_space("sRGB"))
+        srgb.to_lab(reduce_to(np.zeros((4, 4, 3), np.uint16), srgb, 2, 2))
+        look_up_pixels(np.zeros((1, 3), np.uint16), np.zeros(65536, np.float32), np.zeros((2, 2, 2, 3), np.float32))
+
+    thread = threading.Thread(target=work, daemon=True)
+    thread.start()
+    return thread
+
+
+def _spread(spread: Spread) -> dict[str, float]:
+    return {"mean": spread.mean, "median": spread.median, "p95": spread.p95, "p99": spread.p99}
+
+
+def _area(area: Area, width: int, height: int) -> dict[str, Any]:
+    x, y, w, h = area.box
+    return {
+        "share": area.share,
+        "cause": area.cause,
+        "mixed": area.mixed,
+        "at_edge": area.at_edge,
+        "hue": hue_words(area.hue),
+        "median": area.median,
+        "p99": area.p99,
+        "modelling": area.modelling,
+        "contrast_kept": area.contrast_kept,
+        "box": [round(x * width), round(y * height), round(w * width), round(h * height)],
+    }
+
+
+def _candidate(figures: CandidateFigures) -> dict[str, Any]:
+    return {
+        "intent": figures.rendering.intent,
+        "bpc": figures.rendering.compensate,
+        "score": figures.score,
+        "felt_change": figures.felt_change,
+        "fitted_change": figures.fitted_change,
+        "modelling": figures.modelling,
+        "flat": figures.flat,
+        "flat_depths": figures.flat_depths,
+        "black_depth": figures.black_depth,
+        "shadow_separation": figures.shadow_separation,
+    }
+
+
+def judgement_json(result: Judgement, opened: OpenRendition, has_screen: bool) -> dict[str, Any]:
+    """A judgement under the keys of the judge command; boxes are x, y, width, height in pixels of the picture."""
+    info = opened.open.picture.info
+    beyond = result.beyond
+    data: dict[str, Any] = {
+        "picture": {
+            "width": info.width, "height": info.height, "depth": info.depth, "profile": info.profile_name,
+            "assumed": info.assumed, "cautions": list(info.cautions),
+        },
+        "paper": opened.paper.description,
+        "intent": result.rendering.intent,
+        "bpc": result.rendering.compensate,
+        "limit": result.limit,
+        "beyond_paper": {
+            "share": beyond.share,
+            "share_full": result.share_full,
+            "colour": beyond.colour,
+            "by_cause": dict(zip(CAUSES, beyond.by_cause, strict=True)),
+            "colder_than_paper": result.colder,
+        },
+    }  # fmt: skip
+    if has_screen:
+        data["beyond_screen"] = {"print": result.screen_print, "master": result.screen_master}
+    return data | {
+        "change": _spread(result.change),
+        "fitted_change": _spread(result.fitted_change),
+        "areas": [_area(a, info.width, info.height) for a in result.areas],
+        "specks": {"share": result.specks},
+        "flat": {"all": result.flat_all, "depths": result.flat_depths},
+        "intents": [_candidate(c) for c in result.candidates],
+        "advice": {
+            "intent": result.advice.rendering.intent,
+            "bpc": result.advice.rendering.compensate,
+            "verdict": result.advice.verdict,
+            "reasons": list(result.advice.reasons),
+        },
+    }

@@ -1,0 +1,59 @@
+"""Proofs by the exact road: a file for a screen, little pictures of several renderings, a picture on a paper's wall."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+
+import numpy as np
+
+from rehearsal.core.papers.model import check_destination
+from rehearsal.core.picture.write import write_picture
+from rehearsal.core.proof.chain import Look, PrintChain, ScreenLeg
+from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.work.progress import Progress, silent
+
+_LONG = 228
+_PIXELS = 1 << 19
+
+
+def proof_file(opened: OpenRendition, look: Look, out: Path, progress: Progress = silent) -> None:
+    """Write the proof of a rendition for a screen, tagged with the screen's profile, 16 bit (8 for JPEG)."""
+    check_destination(opened.paper)
+    check_destination(look.screen)
+    picture, leg = opened.open.picture, look.leg(opened.paper)
+    x, y, w, h = opened.box
+    neutral = opened.rendition.recipe.is_neutral
+    chain = PrintChain(picture.profile if neutral else opened.master, opened.paper, opened.rendition.rendering)
+    made, rows = np.empty((h, w, 3), dtype=np.uint16), max(1, _PIXELS // w)
+    for top in range(0, h, rows):
+        progress(top / h, "proofing")
+        end = min(top + rows, h)
+        source = picture.pixels if neutral else opened.open.pyramid.whole
+        part = source[y + top : y + end, x : x + w]
+        part = part if neutral else opened.tuned.tuned(part, (x, y + top, w, end - top))
+        rgb = leg.rgb(chain.device(part.reshape(-1, part.shape[2]) / 65535.0))
+        made[top:end] = np.round(rgb * 65535).reshape(end - top, w, 3)
+    write_picture(made, look.screen, picture.info.ppi, out)
+
+
+def thumbnail_block(opened: OpenRendition, long_side: int = _LONG) -> np.ndarray:
+    """Tuned 16-bit working pixels of the crop at thumbnail size."""
+    _x, _y, w, h = opened.box
+    factor = long_side / max(w, h)
+    return opened.tuned.region(opened.box, max(1, round(w * factor)), max(1, round(h * factor)))
+
+
+def proof_rgb(block: np.ndarray, chain: PrintChain, leg: ScreenLeg) -> np.ndarray:
+    """8-bit screen RGB (h, w, 3) of 16-bit pixels (h, w, 3), by the exact road."""
+    rgb = leg.rgb(chain.device(block.reshape(-1, 3) / 65535.0))
+    return np.ascontiguousarray(np.round(rgb * 255).astype(np.uint8).reshape(block.shape))
+
+
+def intent_pictures(
+    opened: OpenRendition, look: Look, renderings: Sequence[Rendering], long_side: int = _LONG
+) -> list[np.ndarray]:
+    """8-bit screen RGB (h, w, 3) of the rendition in each rendering."""
+    block, leg = thumbnail_block(opened, long_side), look.leg(opened.paper)
+    return [proof_rgb(block, PrintChain(opened.master, opened.paper, r), leg) for r in renderings]

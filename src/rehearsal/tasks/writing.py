@@ -1,0 +1,101 @@
+"""Writing what goes to the printer: the print file with its ticket, the test sheet. One way for window and commands."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass
+from pathlib import Path
+
+from rehearsal.core.errors import PictureError
+from rehearsal.core.papers.model import check_destination
+from rehearsal.core.picture.write import write_picture
+from rehearsal.core.proof.convert import convert_pixels
+from rehearsal.core.sheet.layout import SHEETS
+from rehearsal.core.sheet.printfile import file_profile, make_pixels, suggest_name
+from rehearsal.core.sheet.testsheet import Variant, compose
+from rehearsal.core.sheet.ticket import Ticket
+from rehearsal.core.sheet.ticketpage import write_ticket_pdf
+from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.frame import PrintSize
+from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.work.progress import Progress, part_of, silent
+from rehearsal.workbook.values import Written
+
+#: Around a test sheet nothing is printed, in cm on each side.
+_TEST_MARGIN_CM = 1.0
+
+
+def file_name(rendition: Rendition, condition: PrintCondition, picture_path: str) -> str:
+    """Name that carries printer, paper and intent, with the ending of the file's format."""
+    hand_over = rendition.hand_over
+    printer = condition.printer if hand_over.route == "printer" else f"{condition.printer} {hand_over.space}".strip()
+    return suggest_name(picture_path, printer, condition.paper, rendition.rendering, hand_over.file.suffix)
+
+
+def write_print_file(opened: OpenRendition, path: Path, progress: Progress = silent) -> Written:
+    """Write the print file of a rendition; answers with the rendition it was given."""
+    check_destination(opened.paper)
+    _check_not_master(opened, path)
+    check_writable(path)
+    pixels = make_pixels(opened, part_of(progress, 0.0, 0.95))
+    progress(0.95, "writing")
+    write_picture(pixels, file_profile(opened)[0], opened.rendition.hand_over.ppi, path)
+    return Written(str(path), opened.rendition)
+
+
+@dataclass(frozen=True)
+class WrittenTicket:
+    """A file and its ticket; ``ticket_error`` is a sentence when only the ticket could not be written."""
+
+    written: Written
+    ticket_error: str = ""
+
+
+def write_with_ticket(opened: OpenRendition, ticket: Ticket, path: Path, progress: Progress = silent) -> WrittenTicket:
+    """Write the print file, and beside it the ticket that was made of the same rendition."""
+    written = write_print_file(opened, path, progress)
+    try:
+        write_ticket_pdf(ticket, path.with_suffix(".ticket.pdf"))
+    except PictureError as error:
+        return WrittenTicket(written, error.sentence())
+    return WrittenTicket(written)
+
+
+def _check_not_master(opened: OpenRendition, path: Path) -> None:
+    if path.resolve() == Path(opened.open.picture.info.path).resolve():
+        raise PictureError("the master is never written to", path, "choose another file name")
+
+
+def check_writable(path: Path) -> None:
+    """Raise before long work when the folder is missing or cannot be written to."""
+    folder = path.parent
+    if not folder.is_dir():
+        raise PictureError("the folder is missing", folder, "choose another folder")
+    if not os.access(folder, os.W_OK):
+        raise PictureError("the folder cannot be written to", folder, "choose another folder")
+
+
+def write_test_sheet(
+    opened: OpenRendition, sheet: str, patches: list[Variant], path: Path, progress: Progress = silent
+) -> Written:
+    """Write a test sheet in the printer's space, with the rendition's rendering; answers with the rendition."""
+    _check_not_master(opened, path)
+    check_writable(path)
+    short, long = (side - 2 * _TEST_MARGIN_CM for side in SHEETS[sheet])
+    _x, _y, w, h = opened.box
+    size = PrintSize(long, short) if w >= h else PrintSize(short, long)
+    progress(0.1, "laying out the variants")
+    pixels = compose(opened, size, patches)
+    hand_over = opened.rendition.hand_over
+    made = convert_pixels(
+        pixels,
+        opened.master,
+        opened.paper,
+        opened.rendition.rendering,
+        hand_over.file.depth,
+        part_of(progress, 0.2, 0.95),
+    )
+    progress(0.95, "writing")
+    write_picture(made, opened.paper, hand_over.ppi, path)
+    return Written(str(path), opened.rendition)
