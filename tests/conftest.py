@@ -16,10 +16,15 @@ from hypothesis import settings
 
 from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
-from rehearsal.core.picture.file import read_picture
+from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.picture.reduce import reduce_to
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.sheet.export import write_picture
+from rehearsal.core.picture.write import write_picture
+from rehearsal.core.proof.judging import JudgeRequest
+from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
+from rehearsal.core.values.destination import Destination
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.rendition import Rendition
 from rehearsal.demo.make import demo_folder
 
 # the same examples on every machine, however slow it is
@@ -94,6 +99,21 @@ def small_cloths(tmp_path_factory: pytest.TempPathFactory) -> Path:
     path = tmp_path_factory.mktemp("pictures") / "cloths.tif"
     write_picture(pixels, picture.profile, 300, path)
     return path
+
+
+def opened_for(picture: Picture | OpenPicture, paper: Profile, **parts: object) -> OpenRendition:
+    """A rendition of a picture on a paper, opened; ``parts`` are parts of the rendition."""
+    held = picture if isinstance(picture, OpenPicture) else OpenPicture(picture, "digest of the picture")
+    rendition = Rendition(held.digest, destination=Destination(paper.digest), **parts)  # type: ignore[arg-type]
+    return OpenRendition(rendition, held, paper)
+
+
+def request_for(
+    pixels: np.ndarray, master: Profile, paper: Profile, rendering: Rendering | None = None, **fields: object
+) -> JudgeRequest:
+    """A request to judge these very pixels."""
+    rendition = Rendition(rendering=rendering or Rendering(), destination=Destination(paper.digest))
+    return JudgeRequest(rendition, pixels, master, paper, **fields)  # type: ignore[arg-type]
 
 
 @pytest.fixture

@@ -19,7 +19,7 @@ from rehearsal.core.proof.chain import PrintChain, Rendering
 from rehearsal.core.proof.field import DeltaField, delta_field
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.values.recipe import Recipe
 from rehearsal.demo.make import demo_folder
 from rehearsal.tasks import maps
 
@@ -114,7 +114,7 @@ def lines() -> None:
         for name, pixels, profile in pictures(490 * 326):
             if pixels.shape[-1] != 3:
                 continue
-            fast = maps.beyond_map(pixels, profile, paper, Tuning())
+            fast = maps.beyond_map(pixels, profile, paper, Recipe())
             lab = master_space(profile).to_lab(pixels)
             soft = np.stack([ndimage.gaussian_filter(lab[..., c], 1.0) for c in range(3)], axis=-1)
             exact = maps.isolines(

@@ -13,15 +13,15 @@ from pathlib import Path
 import numpy as np
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
+from rehearsal.tasks.desk_work import new_condition
 
 from rehearsal.core.icc.write import assemble
 from rehearsal.core.picture.file import read_picture
-from rehearsal.core.sheet.export import write_picture
+from rehearsal.core.picture.write import write_picture
 from rehearsal.demo.make import data_home, demo_folder, make_demo
 from rehearsal.desk import theme
+from rehearsal.desk.frame.window import Window
 from rehearsal.desk.start import make_window
-from rehearsal.desk.window import Window
-from rehearsal.tasks.desk_work import new_condition
 
 
 def demo_window() -> Window:
@@ -41,7 +41,7 @@ def settle(window: Window, most: float = 60.0) -> None:
     end, calm = time.monotonic() + most, 0
     while time.monotonic() < end and calm < 8:
         QTest.qWait(25)
-        calm = 0 if window.model.jobs.running or not window.model.judgement_is_current else calm + 1
+        calm = 0 if window.session.jobs.running or not window.session.judging.is_current else calm + 1
 
 
 def _until(ready: Callable[[], bool], begin: float, most: float = 60.0) -> float:
@@ -59,16 +59,16 @@ def opening(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
     folder = Path(tempfile.mkdtemp(prefix="rehearsal-bench-"))
     other = statistics.median(library_proof(big, picture.profile.data) for _ in range(3))
     window, times = demo_window(), []
-    model = window.model
+    session = window.session
     for i in range(3):
         path = folder / f"big{i}.tif"
         write_picture(np.roll(big, 7 * i, axis=1), picture.profile, 300, path)
         begin = time.perf_counter()
-        model.open_files([str(path)])
-        _until(lambda: model.loaded is None, begin, 5)
-        first = _until(lambda: model.first is not None or model.judgement is not None, begin)
-        shown = _until(lambda: model.painter is not None, begin)
-        judged = _until(lambda: model.judgement is not None, begin)
+        session.takes.open_files([str(path)])
+        _until(lambda: session.now.picture is None, begin, 5)
+        first = _until(lambda: session.judging.first is not None or session.judging.judgement is not None, begin)
+        shown = _until(lambda: session.roads.painter is not None, begin)
+        judged = _until(lambda: session.judging.judgement is not None, begin)
         times.append((shown, first, judged))
         settle(window)
     shown, first, judged = (statistics.median(column) for column in zip(*times, strict=True))
@@ -83,18 +83,18 @@ def opening(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
 def intent(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
     """Change the intent to and fro and wait for the repaint: first time cold, then as it is used."""
     window = demo_window()
-    model = window.model
-    placed = window.pair.placed(1)
-    assert placed is not None and model.loaded is not None
+    session = window.session
+    placed = window.pair.placing.placed(1)
+    assert placed is not None and session.now.picture is not None
     block, _key = window.pair._visible_block(placed, False)
     other = statistics.median(
-        library_proof(np.concatenate([block, block], axis=1), model.loaded.pyramid.space.profile.data) for _ in range(9)
+        library_proof(np.concatenate([block, block], axis=1), session.now.picture.pyramid.space.profile.data) for _ in range(9)
     )
 
     def change(name: str) -> float:
-        before, begin = model.road, time.perf_counter()
-        model.change(intent=name)
-        _until(lambda: model.road is not before, begin)
+        before, begin = session.roads.road, time.perf_counter()
+        session.takes.render(Rendering(name))
+        _until(lambda: session.roads.road is not before, begin)
         window.pair.repaint()
         return time.perf_counter() - begin
 
@@ -102,9 +102,9 @@ def intent(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
     settle(window)
     cold = []
     for view in ("fitted", "on-paper", "on-paper-bright", "in-its-light"):
-        before, begin = model.road, time.perf_counter()
-        model.change(view=view)
-        _until(lambda before=before: model.road is not before, begin)
+        before, begin = session.roads.road, time.perf_counter()
+        session.takes.change("view", view=view)
+        _until(lambda before=before: session.roads.road is not before, begin)
         window.pair.repaint()
         cold.append(time.perf_counter() - begin)
         settle(window)
@@ -118,21 +118,21 @@ def intent(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
 def scout(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
     """The wall of eight papers (the demo's, with three more that only differ in their bytes)."""
     window = demo_window()
-    model = window.model
+    session = window.session
     folder = Path(tempfile.mkdtemp(prefix="rehearsal-bench-"))
-    for i, condition in enumerate([c for c in model.conditions if c.printer][:3]):
-        profile = model.profile(condition.profile_path)
+    for i, condition in enumerate([c for c in session.shelf.conditions if c.printer][:3]):
+        profile = session.shelf.profile(condition.profile_path)
         tags = {**profile.tags, "cprt": profile.tags["cprt"] + b"\0" * 4 * (i + 1)}
         path = folder / f"more{i}.icc"
         path.write_bytes(assemble(tags, "prtr", "RGB ", "Lab ", profile.header.version))
-        model.add_condition(replace(new_condition(path), printer="Skarn 24"))
+        session.shelf.add(replace(new_condition(path), printer="Skarn 24"))
     settle(window)
     begin = time.perf_counter()
-    window.show_board("scout")
+    window.boards.toggle("scout")
     board = window.boards.shown
     pictures = _until(lambda: all(card._picture is not None for card in board.wall.cards), begin)
     figures = _until(lambda: all(cost is not None for cost in board.costs), begin)
-    full = model.loaded.picture
+    full = session.now.picture.picture
     other = statistics.median(library_proof(full.pixels, full.profile.data) for _ in range(5))
     print(
         f"scout: {len(board.costs)} papers, all proofs {pictures:.2f} s, all figures {figures:.2f} s (wanted 2); "

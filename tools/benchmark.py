@@ -27,9 +27,9 @@ from PIL import Image, ImageCms
 from rehearsal.core.icc import open_profile
 from rehearsal.core.picture.file import read_picture
 from rehearsal.core.picture.space import master_space
+from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.field import delta_field
-from rehearsal.core.sheet.export import write_picture
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.values.recipe import by_hand
 from rehearsal.demo.make import data_home, demo_folder, make_demo
 
 PROFILES = demo_folder() / "profiles"
@@ -65,20 +65,20 @@ def slider() -> None:
     window.resize(1280, 800)
     window.show()
     end = time.monotonic() + 30
-    while time.monotonic() < end and (window.model.jobs.running or not window.model.judgement_is_current):
+    while time.monotonic() < end and (window.session.jobs.running or not window.session.judging.is_current):
         QTest.qWait(50)
-    window.go(4)
+    window.stack.go(4)
     times = []
     for i in range(40):
         begin = time.perf_counter()
-        window.model.preview_tuning(Tuning(lightness=i % 9 - 4, contrast=i % 7, strength=i % 5, warmth=i % 11 - 5))
+        window.session.roads.preview(by_hand(lightness=i % 9 - 4, contrast=i % 7, strength=i % 5, warmth=i % 11 - 5))
         window.pair.repaint()
         times.append(time.perf_counter() - begin)
         app.processEvents()
-    placed = window.pair.placed(1)
+    placed = window.pair.placing.placed(1)
     block, _key = window.pair._visible_block(placed, False)
     both = np.concatenate([block, block], axis=1)
-    other = statistics.median(library_proof(both, window.model.loaded.pyramid.space.profile.data) for _ in range(9))
+    other = statistics.median(library_proof(both, window.session.now.picture.pyramid.space.profile.data) for _ in range(9))
     mine = statistics.median(times)
     print(
         f"slider: median {mine * 1000:.1f} ms (wanted 33), 95 % below {np.percentile(times, 95) * 1000:.1f} ms; "
@@ -127,9 +127,9 @@ def start() -> None:
         "app=QApplication([]); app.setStyle('Fusion'); theme.load_fonts()\n"
         "w=make_window(make_demo(data_home()/'demo.sqlite'),[]); w.show(); app.processEvents()\n"
         "a=time.perf_counter()-b\n"
-        "while w.model.painter is None: app.processEvents(); time.sleep(.005)\n"
+        "while w.session.roads.painter is None: app.processEvents(); time.sleep(.005)\n"
         "c=time.perf_counter()-b\n"
-        "while w.model.judgement is None: app.processEvents(); time.sleep(.005)\n"
+        "while w.session.judging.judgement is None: app.processEvents(); time.sleep(.005)\n"
         "print(a, c, time.perf_counter()-b); w.close()"
     )
     for _ in range(2):

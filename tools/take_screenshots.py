@@ -21,8 +21,8 @@ from rehearsal.core.icc import open_profile
 from rehearsal.core.icc.write import text_tag
 from rehearsal.demo.make import data_home, demo_folder, make_demo
 from rehearsal.desk import theme
+from rehearsal.desk.frame.window import Window
 from rehearsal.desk.start import make_window
-from rehearsal.desk.window import Window
 
 DEFAULT = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -33,7 +33,7 @@ def settle(window: Window, most: float = 40.0) -> None:
     quiet_since = time.monotonic()
     while time.monotonic() < end:
         QTest.qWait(30)
-        if window.model.jobs.running or not window.model.judgement_is_current:
+        if window.session.jobs.running or not window.session.judging.is_current:
             quiet_since = time.monotonic()
         elif time.monotonic() - quiet_since > 0.5:
             return
@@ -41,9 +41,9 @@ def settle(window: Window, most: float = 40.0) -> None:
 
 def open_named(window: Window, name: str) -> None:
     """Open a picture of the demo by name."""
-    master = next((m for m in window.model.masters if m.name == name), None)
+    master = next((m for m in window.session.takes.masters if m.name == name), None)
     if master is not None:
-        window.model.open_master(master)
+        window.session.takes.open_master(master)
         settle(window)
 
 
@@ -83,25 +83,25 @@ def profiles_to_find() -> None:
 
 def boards(window: Window, take) -> None:  # type: ignore[no-untyped-def]
     """The boards of the first three stations."""
-    window.show_board("check")
+    window.boards.toggle("check")
     window.boards.shown.start()
     QTest.qWait(2600)
     take("1-screen-check")
-    window.model.forget_reading()
+    window.session.screen.forget_reading()
     for name in ("shelf", "scout", "reach"):
-        window.show_board(name)
+        window.boards.toggle(name)
         settle(window)
         if name == "shelf":
             window.boards.shown.expand_all()
         if name == "reach":
             board = window.boards.shown
-            gloss = next(c for c in window.model.conditions if c.paper == "Sluice Gloss")
+            gloss = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
             board.choose_other(gloss.id)
             board.slider.setValue(42)
             settle(window)
             board.pick((52, 51))
         take(f"3-{name}")
-    window.show_board("reach")
+    window.boards.toggle("reach")
 
 
 def shots(window: Window, folder: Path, wanted: list[str]) -> None:
@@ -113,48 +113,48 @@ def shots(window: Window, folder: Path, wanted: list[str]) -> None:
             window.grab().save(str(folder / f"{name}.png"))
 
     for i, name in enumerate(("1-screen", "2-picture", "3-paper")):
-        window.go(i)
+        window.stack.go(i)
         take(name)
     boards(window, take)
-    window.go(3)
+    window.stack.go(3)
     take("4-judge")
-    window.show_board("intents")
+    window.boards.toggle("intents")
     take("4-intents")
-    window.show_board("intents")
-    window.model.change(line=(0.285, 0.42, 0.43, 0.42), pins=((0.36, 0.33), (0.53, 0.45), (0.79, 0.5)))
-    window.judge_tray.show_page(1)
+    window.boards.toggle("intents")
+    window.session.takes.mark(line=(0.285, 0.42, 0.43, 0.42), pins=((0.36, 0.33), (0.53, 0.45), (0.79, 0.5)))
+    window.stack.judge.show_page(1)
     take("4-line-and-pins")
-    window.model.change(line=(), pins=())
-    window.judge_tray.show_page(0)
-    window.model.change(view="on-paper")
-    window.pair.toggle_map("beyond")
+    window.session.takes.mark(line=(), pins=())
+    window.stack.judge.show_page(0)
+    window.session.takes.change("view", view="on-paper")
+    window.pair.state.toggle_map("beyond")
     take("4-judge-lines")
-    window._do_large()
+    window.actions_of_keys.act("large")
     take("4-judge-large")
-    window._do_large()
-    window.pair.toggle_map("beyond")
-    window.go(4)
+    window.actions_of_keys.act("large")
+    window.pair.state.toggle_map("beyond")
+    window.stack.go(4)
     open_named(window, "Salt pans, evening")
-    window.model.change(
-        tuning=window.model.take.tuning.with_value("lightness", 3).with_value("contrast", 9), view="true-black"
+    window.session.takes.change(
+        tuning=window.session.now.take.tuning.with_value("lightness", 3).with_value("contrast", 9), view="true-black"
     )
     take("5-tune")
-    window.go(5)
+    window.stack.go(5)
     take("6-test")
     open_named(window, "Earthenware")
-    window.go(6)
+    window.stack.go(6)
     take("7-sheet")
     if not wanted or "7-ticket" in wanted:
-        dialog_shot(window, window.sheet_tray.show_ticket, folder / "7-ticket.png")
+        dialog_shot(window, window.stack.sheet.show_ticket, folder / "7-ticket.png")
     window.rack.fold(False)
-    window.go(7)
+    window.stack.go(7)
     take("8-log-rack")
     window.rack.fold(True)
     open_named(window, "Dye jars")
-    window.go(3)
-    window.set_room("light")
+    window.stack.go(3)
+    window.rooms.set("light")
     take("room-light")
-    window.set_room("dark")
+    window.rooms.set("dark")
     take("room-dark")
 
 

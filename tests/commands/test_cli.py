@@ -139,7 +139,7 @@ BAD = [
     (["judge", "{text}", "--paper", PAPER], "not a picture"),
     (["judge", "{picture}", "--paper", "/usr/share/color/icc/colord/Crayons.icc"], "not a paper"),
     (["judge", "{picture}", "--paper", "/usr/share/color/icc/ghostscript/default_gray.icc"], "Gray profile"),
-    (["convert", "{picture}", "--paper", PAPER, "--out", "/nowhere/a.tif"], "cannot be written"),
+    (["convert", "{picture}", "--paper", PAPER, "--out", "/nowhere/a.tif"], "folder is missing"),
     (["convert", "{picture}", "--paper", PAPER, "--out", "/sys/a.tif"], "cannot be written"),
     (["convert", "{picture}", "--paper", str(PRESS), "--out", "/tmp/a.png"], "four inks"),
     (["convert", "{picture}", "--paper", PAPER, "--size", "big", "--out", "a.tif"], "30x20cm"),

@@ -7,6 +7,7 @@ from skimage import data as photographs
 from skimage.measure import label
 from skimage.morphology import closing
 from skimage.morphology import disk as round_disk
+from tests.conftest import request_for
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile
@@ -17,8 +18,8 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.areas import Area, _labels, _members, cause_in_words, disk, generalised_mask, smoothed
 from rehearsal.core.proof.beyond import CAUSES, causes, find_beyond
 from rehearsal.core.proof.field import delta_field
-from rehearsal.core.proof.hues import hue_name
-from rehearsal.core.proof.judging import JudgeRequest, judge
+from rehearsal.core.proof.hues import hue_key
+from rehearsal.core.proof.judging import judge
 
 
 def _area(**fields: object) -> Area:
@@ -96,7 +97,7 @@ def test_members_are_the_beyond_pixels_of_each_area() -> None:
 def test_areas_say_what_their_pixels_say(name: str, dune: Profile) -> None:
     # open photographs shipped with scikit-image
     pixels = getattr(photographs, name)().astype(np.uint16) * 257
-    result = judge(JudgeRequest(pixels, working_space("sRGB"), dune))
+    result = judge(request_for(pixels, working_space("sRGB"), dune))
     lab = master_space(working_space("sRGB")).to_lab(pixels)
     field = delta_field(dune)
     assert result.areas and sum(a.share for a in result.areas) + result.specks == pytest.approx(result.beyond.share)
@@ -107,7 +108,7 @@ def test_areas_say_what_their_pixels_say(name: str, dune: Profile) -> None:
         delta = delta_e_2000(lab[inside].astype(np.float64), best)
         assert area.median == pytest.approx(float(np.median(delta)), abs=0.15)
         assert area.p99 == pytest.approx(float(np.percentile(delta, 99)), abs=0.3)
-        assert area.hue == hue_name(np.median(lab[inside], axis=0))
+        assert area.hue == hue_key(np.median(lab[inside], axis=0))
         counts = np.bincount(causes(lab[inside], best)[0], minlength=3)
         assert counts[CAUSES.index(area.cause)] >= 0.9 * counts.max()
         rows, columns = np.nonzero(result.labels == number)

@@ -8,6 +8,7 @@ from tests.conftest import demo_profile
 
 from rehearsal.core.icc import Profile, write
 from rehearsal.core.icc.standard import working_space
+from rehearsal.core.making.builder import build
 from rehearsal.core.papers.comparing import compare_profiles, hue_words, overlap, share_beyond, volume_map
 from rehearsal.core.papers.facts import measure
 from rehearsal.core.papers.health import HealthNote, health, ramp_faults
@@ -24,7 +25,6 @@ from rehearsal.core.papers.reach import (
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.chain import PrintChain, Rendering
 from rehearsal.demo.stocks import DUNE
-from rehearsal.devices.builder import build
 from rehearsal.devices.cgats import parse
 from rehearsal.devices.simulated.instrument import chart_patches, measure_chart
 from rehearsal.devices.simulated.printer import SimulatedPrinter
@@ -60,37 +60,37 @@ def _bend(profile: Profile, tag: str, bend) -> bytes:  # type: ignore[no-untyped
 
 def test_demo_profiles_are_healthy(dune: Profile) -> None:
     assert health(dune, measure(dune)) == []
-    assert _kinds(demo_profile("SK24_WindmillBaryta_Hi.icc")) == {"version 4"}
+    assert _kinds(demo_profile("SK24_WindmillBaryta_Hi.icc")) == {"version-4"}
 
 
 def test_a_real_press_profile_says_what_it_is(press: Profile) -> None:
     # libgs-common: three intents that share one 8-bit table (measured facts of that file)
     kinds = _kinds(press)
-    assert {"identical tables", "8-bit tables"} <= kinds
+    assert {"identical-tables", "8-bit-tables"} <= kinds
 
 
 def test_missing_and_identical_tables(dune: Profile) -> None:
-    assert "missing table" in _kinds(_with_tags(dune, B2A0=None))
+    assert "missing-table" in _kinds(_with_tags(dune, B2A0=None))
     same = _kinds(_with_tags(dune, B2A0=dune.tags["B2A1"]))
-    assert "identical tables" in same and "missing table" not in same
+    assert "identical-tables" in same and "missing-table" not in same
 
 
 def test_nearly_identical_tables_are_found(dune: Profile) -> None:
     nearly = _bend(dune, "B2A1", lambda v: np.clip(v * 1.0008, 0, 1))
-    found = _notes(_with_tags(dune, B2A0=nearly), "identical tables")
-    assert len(found) == 1 and "decides nothing" in found[0].consequence
+    found = _notes(_with_tags(dune, B2A0=nearly), "alike-tables")
+    assert len(found) == 1 and "decides nothing" in found[0].words
 
 
 def test_disagreeing_media_white(dune: Profile) -> None:
     odd = _with_tags(dune, A2B1=_bend(dune, "A2B1", lambda v: v * 0.985))
-    notes = _notes(odd, "media white")
-    assert len(notes) == 1 and "the table's white is used" in notes[0].consequence
+    notes = _notes(odd, "media-white")
+    assert len(notes) == 1 and "the table's white is used" in notes[0].words
 
 
 def test_white_that_asks_for_ink(dune: Profile) -> None:
     inked = _bend(dune, "B2A1", lambda v: v * 0.985)
-    notes = _notes(_with_tags(dune, B2A1=inked), "ink in white")
-    assert len(notes) == 1 and "tone" in notes[0].consequence
+    notes = _notes(_with_tags(dune, B2A1=inked), "ink-in-white")
+    assert len(notes) == 1 and "tone" in notes[0].words
 
 
 def test_kinks_and_reversals_in_the_grey_ramp(dune: Profile) -> None:

@@ -7,7 +7,8 @@ from PIL import ImageColor
 
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.proof.hues import NAMES, SECTORS, hue_name, sector
+from rehearsal.core.proof.hues import NAMES, SECTORS, hue_key, sector
+from rehearsal.core.values.words import hue_words
 
 
 def _lab(css: str) -> np.ndarray:
@@ -27,7 +28,7 @@ def _lab(css: str) -> np.ndarray:
     ],
 )  # fmt: skip
 def test_named_colours(css: str, name: str) -> None:
-    assert hue_name(_lab(css)) == name
+    assert hue_words(hue_key(_lab(css))) == name
 
 
 #: Names that say two things, where the other one wins.
@@ -42,7 +43,7 @@ def test_all_colours_that_carry_a_word(word: str) -> None:
     carriers = [c for c in ImageColor.colormap if c.endswith(word) and "slategrey" not in c]
     assert len(carriers) >= 2
     for css in carriers:
-        assert _OTHER_WORD.get(css, word) in hue_name(_lab(css)), css
+        assert _OTHER_WORD.get(css, word) in hue_words(hue_key(_lab(css))), css
 
 
 def test_sectors_are_those_of_oklab() -> None:
@@ -80,4 +81,4 @@ def test_shapes_and_kinds() -> None:
 )  # fmt: skip
 def test_everyday_names(lab: list[float], name: str) -> None:
     # light, dark and weak colours: common practice, no source
-    assert hue_name(np.array(lab, dtype=float)) == name
+    assert hue_words(hue_key(np.array(lab, dtype=float))) == name

@@ -11,9 +11,10 @@ from hypothesis import strategies as st
 from tests.conftest import PRESS, demo_profile
 
 from rehearsal.core.errors import ProfileError
-from rehearsal.core.icc import INTENTS, Profile, Step, Transform, destination_black, lab_profile, open_profile, write
+from rehearsal.core.icc import Profile, Step, Transform, destination_black, lab_profile, open_profile, write
 from rehearsal.core.icc.engine import version
 from rehearsal.core.icc.standard import bradford, colorants, space_bytes, working_space, xy_to_xyz
+from rehearsal.core.values.rendering import INTENTS
 
 FOLDERS = (Path("/usr/share/color/icc"), Path("/usr/share/color/icc/colord"), Path("/usr/share/color/icc/ghostscript"))
 

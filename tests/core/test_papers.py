@@ -15,7 +15,7 @@ from rehearsal.core.papers.facts import compensation_blacks, measure
 from rehearsal.core.papers.health import health_warnings
 from rehearsal.core.papers.model import PaperModel, check_destination, paper_model
 from rehearsal.devices import cgats
-from rehearsal.tasks.profiles import profile_facts
+from rehearsal.tasks.inspecting import profile_facts
 
 
 @pytest.mark.parametrize(("name", "row"), [("sRGB", 0), ("opRGB", 1), ("ROMM", 2)])

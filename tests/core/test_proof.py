@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from skimage import data as photographs
-from tests.conftest import PRESS
+from tests.conftest import PRESS, opened_for, request_for
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import compensate_xyz, lab_to_xyz, xyz_to_lab
@@ -18,15 +18,15 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof import judging
 from rehearsal.core.proof.advice import CANDIDATES, count_levels, shadow_separation
 from rehearsal.core.proof.beyond import CAUSES, causes, colder_than_paper, find_beyond, full_share
-from rehearsal.core.proof.chain import VIEWS, Light, MasterLeg, PrintChain, Rendering, ScreenLeg, held_brightness
+from rehearsal.core.proof.chain import VIEWS, Light, Look, MasterLeg, PrintChain, ScreenLeg, held_brightness
 from rehearsal.core.proof.field import delta_field
-from rehearsal.core.proof.judging import Judgement, JudgeRequest, judge
+from rehearsal.core.proof.judging import Judgement, judge
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
-from rehearsal.core.proof.screenroad import MOVING_NODES, ScreenRoad, ScreenSetup, node_values
-from rehearsal.core.sheet.export import tunable
-from rehearsal.core.tuning.apply import TuningMap
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.proof.screenroad import ScreenRoad
+from rehearsal.core.tuning.workingcopy import tunable
+from rehearsal.core.values.recipe import by_hand
+from rehearsal.core.values.rendering import Rendering
 
 SRGB_FILE = Path("/usr/share/color/icc/sRGB.icc")
 
@@ -43,7 +43,7 @@ def cloths(small_cloths: Path) -> Picture:
 
 
 def _judged(picture: Picture, paper: Profile, **fields: object) -> Judgement:
-    return judge(JudgeRequest(picture.pixels, picture.profile, paper, full=picture.pixels, **fields))  # type: ignore[arg-type]
+    return judge(request_for(picture.pixels, picture.profile, paper, full=picture.pixels, **fields))  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize("rendering", [*CANDIDATES, Rendering("absolute", False)])
@@ -148,7 +148,7 @@ def test_areas_and_specks_add_up(cloths: Picture, dune: Profile) -> None:
 def test_an_area_is_where_it_was_put(gloss: Profile) -> None:
     pixels = np.full((200, 300, 3), 30000, np.uint16)
     pixels[40:100, 60:180] = (2000, 60000, 1500)
-    result = judge(JudgeRequest(pixels, working_space("ROMM"), gloss))
+    result = judge(request_for(pixels, working_space("ROMM"), gloss))
     area = result.areas[0]
     assert area.cause == "too_saturated" and "green" in area.hue
     np.testing.assert_allclose(area.box, (60 / 300, 40 / 200, 120 / 300, 60 / 200), atol=0.02)
@@ -188,7 +188,7 @@ def test_compensation_keeps_the_shadows_apart(dune: Profile, gloss: Profile) -> 
 def test_advice_says_when_nothing_is_to_be_seen(dune: Profile) -> None:
     flat = np.full((60, 60, 3), 62000, np.uint16)
     flat[:30] += 900
-    result = judge(JudgeRequest(flat, working_space("sRGB"), dune))
+    result = judge(request_for(flat, working_space("sRGB"), dune))
     assert result.advice.verdict == "no_visible_difference"
     assert result.advice.rendering == Rendering("relative", True)
 
@@ -196,7 +196,7 @@ def test_advice_says_when_nothing_is_to_be_seen(dune: Profile) -> None:
 def test_change_of_a_thinned_picture(dune: Profile, screen: Profile, monkeypatch: pytest.MonkeyPatch) -> None:
     # an open photograph (CC0) above half a megapixel; the road that leaves nothing out is the check
     picture = np.tile(photographs.astronaut().astype(np.uint16) * 257, (2, 2, 1))
-    request = JudgeRequest(picture, working_space("sRGB"), dune, screen=screen)
+    request = request_for(picture, working_space("sRGB"), dune, screen=screen)
     thin = judge(request)
     monkeypatch.setattr(judging, "_MANY", picture.size)
     full = judge(request)
@@ -214,10 +214,10 @@ def test_only_candidates_are_advised(asked: Rendering, press: Profile) -> None:
     # on a dark-white press the absolute intent scores best against the screen, and still is no candidate
     pixels = np.full((60, 60, 3), 52000, np.uint16)
     pixels[20:40] = (45000, 9000, 5000)
-    result = judge(JudgeRequest(pixels, working_space("sRGB"), press, rendering=asked))
+    result = judge(request_for(pixels, working_space("sRGB"), press, rendering=asked))
     assert asked in [c.rendering for c in result.candidates]
     assert result.advice.rendering in CANDIDATES
-    plain = judge(JudgeRequest(pixels, working_space("sRGB"), press))
+    plain = judge(request_for(pixels, working_space("sRGB"), press))
     assert result.advice == plain.advice
 
 
@@ -245,11 +245,11 @@ def test_table_road_against_the_exact_road(cloths: Picture, dune: Profile) -> No
 
 def test_grey_and_cmyk_masters(dune: Profile, press: Profile) -> None:
     grey = np.tile(np.linspace(0, 65535, 64).astype(np.uint16), (64, 1))[..., None]
-    result = judge(JudgeRequest(grey, working_space("gray"), dune))
+    result = judge(request_for(grey, working_space("gray"), dune))
     assert result.beyond.by_cause[2] < 1.0
     ink = np.zeros((40, 40, 4), np.uint16)
     ink[:20, :, 3] = 65535
-    black_text = judge(JudgeRequest(ink, press, dune))
+    black_text = judge(request_for(ink, press, dune))
     assert np.isfinite(black_text.change.mean)
 
 
@@ -273,12 +273,13 @@ def test_working_copy_of_a_cmyk_master_prints_like_the_master(
 
 
 def test_screen_road_against_the_exact_road(cloths: Picture, dune: Profile, screen: Profile) -> None:
-    setup = ScreenSetup(cloths.profile, dune, screen, Rendering(), "true-black", Light())
-    road = ScreenRoad(setup)
-    tuning = Tuning(lightness=2, contrast=10, strength=8, warmth=6)
-    mapping = TuningMap(tuning, road.space)
-    quick = road.moving(mapping.values(node_values(road.space, MOVING_NODES))).paint(cloths.pixels)
-    tuned = mapping.pixels(cloths.pixels).reshape(-1, 3) / 65535.0
-    exact = road.leg.rgb(road.chain.device(tuned)).reshape(cloths.pixels.shape) * 255
+    look = Look(screen)
+    road = ScreenRoad(cloths.profile, dune, Rendering(), look)
+    opened = opened_for(cloths, dune, recipe=by_hand(lightness=1 / 3, contrast=10, strength=8, warmth=6))
+    quick = road.moving(opened.tuned).paint(cloths.pixels)
+    h, w = cloths.pixels.shape[:2]
+    tuned = opened.tuned.region((0, 0, w, h), w, h).reshape(-1, 3) / 65535.0
+    chain = PrintChain(cloths.profile, dune, Rendering())
+    exact = look.leg(dune).rgb(chain.device(tuned)).reshape(cloths.pixels.shape) * 255
     shown = np.stack([quick >> 16 & 255, quick >> 8 & 255, quick & 255], axis=-1).astype(float)
     assert np.abs(shown - exact).mean() < 1.0 and np.percentile(np.abs(shown - exact), 99) < 5

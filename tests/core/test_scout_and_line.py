@@ -2,32 +2,23 @@
 
 import numpy as np
 import pytest
-from tests.conftest import demo_profile
+from tests.conftest import demo_profile, opened_for, request_for
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
-from rehearsal.core.picture.file import Picture, read_picture
-from rehearsal.core.picture.pyramid import Pyramid
+from rehearsal.core.picture.file import Picture, PictureInfo, read_picture
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import Compensation, compensation_effect, strong_parts
-from rehearsal.core.proof.chain import Light, PrintChain, Rendering, ScreenLeg
-from rehearsal.core.proof.judging import JudgeRequest, first_figures, judge
+from rehearsal.core.proof.chain import Look, PrintChain, ScreenLeg
+from rehearsal.core.proof.judging import first_figures, judge
 from rehearsal.core.proof.line import line_places, read_line
 from rehearsal.core.proof.scout import CARES, PaperCost, paper_cost, ranked, scout_sentence, white_words
-from rehearsal.core.proof.screenroad import ScreenRoad, ScreenSetup
-from rehearsal.core.sheet.layout import Crop
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.proof.screenroad import ScreenRoad
+from rehearsal.core.tuning.opened import OpenPicture
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.tasks.maps import line_reading
-from rehearsal.tasks.scouting import (
-    OpenPicture,
-    PaperChoice,
-    common_scale,
-    compare_two,
-    picture_reach,
-    scout,
-    scout_sample,
-)
+from rehearsal.tasks.scouting import common_look, compare_two, picture_reach, scout, scout_sample
 
 PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc", "OS17_OldQuay_Fine.icc")
 
@@ -35,17 +26,16 @@ PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc", "OS17_OldQuay_Fine
 @pytest.fixture(scope="module")
 def cloths(small_cloths) -> tuple[Picture, OpenPicture]:  # type: ignore[no-untyped-def]
     picture = read_picture(small_cloths)
-    pyramid = Pyramid(picture.pixels, master_space(picture.profile))
-    return picture, OpenPicture(pyramid, Crop(), Tuning(), None)
+    return picture, OpenPicture(picture)
 
 
 @pytest.fixture(scope="module")
 def costs(cloths: tuple[Picture, OpenPicture]) -> tuple[list[PaperCost], list[np.ndarray], list[np.ndarray]]:
-    choices = [PaperChoice(demo_profile(name), Rendering()) for name in PAPERS]
+    papers = [opened_for(cloths[1], demo_profile(name)) for name in PAPERS]
     found: dict[int, PaperCost] = {}
     shown: dict[int, tuple[np.ndarray, np.ndarray]] = {}
     scout(
-        cloths[1], choices, demo_profile("desk-screen-wide.icc"), "on-paper", Light(), 200,
+        papers, Look(demo_profile("desk-screen-wide.icc"), "on-paper"), 200,
         lambda i, rgb, paper: shown.__setitem__(i, (rgb, paper)), found.__setitem__, lambda _s, _t: None,
     )  # fmt: skip
     return [found[i] for i in range(3)], [shown[i][0] for i in range(3)], [shown[i][1] for i in range(3)]
@@ -54,7 +44,7 @@ def costs(cloths: tuple[Picture, OpenPicture]) -> tuple[list[PaperCost], list[np
 def test_scout_agrees_with_the_judgement(cloths, costs) -> None:  # type: ignore[no-untyped-def]
     picture, _opened = cloths
     for name, cost in zip(PAPERS, costs[0], strict=True):
-        full = judge(JudgeRequest(picture.pixels, picture.profile, demo_profile(name)))
+        full = judge(request_for(picture.pixels, picture.profile, demo_profile(name)))
         # 8,000 pixels: three standard errors of a share are 1.4 points
         assert cost.colour == pytest.approx(full.beyond.colour, abs=1.4)
         assert cost.by_cause[0] == pytest.approx(full.beyond.by_cause[0], abs=1.4)
@@ -77,11 +67,15 @@ def test_the_wall_is_in_one_light(costs) -> None:  # type: ignore[no-untyped-def
 
 def test_one_brightness_for_several_papers() -> None:
     screen, papers = demo_profile("desk-screen-wide.icc"), [demo_profile(name) for name in PAPERS]
-    assert common_scale(papers, screen, "true-black", Light()) is None
-    scale = common_scale(papers, screen, "on-paper", Light())
-    assert scale == min(ScreenLeg(p, screen, "on-paper").paper_scale for p in papers)
-    lit = [ScreenLeg(p, screen, "on-paper", None, scale).paper_rgb for p in papers]
-    assert lit[0].max() > lit[2].max()
+    assert common_look(papers, Look(screen, "true-black")).scale is None
+    # as bright as the screen allows, each paper alone has a factor of its own: the wall takes the smallest
+    alone = [ScreenLeg(p, screen, "on-paper-bright").paper_scale for p in papers]
+    assert max(alone) > 1.02 * min(alone)
+    look = common_look(papers, Look(screen, "on-paper-bright"))
+    assert look.scale == pytest.approx(min(alone))
+    lit = [look.leg(p).paper_rgb for p in papers]
+    assert max(rgb.max() for rgb in lit) == pytest.approx(1.0, abs=2e-3)
+    assert lit[0].max() > lit[2].max() + 0.02
 
 
 def _cost(**changes: object) -> PaperCost:
@@ -115,8 +109,8 @@ def test_order_and_sentence() -> None:
 def test_a_picture_without_colours_can_be_scouted() -> None:
     space = working_space("sRGB")
     grey = np.repeat(np.linspace(0, 65535, 120 * 90).astype(np.uint16).reshape(90, 120, 1), 3, axis=2)
-    opened = OpenPicture(Pyramid(grey, master_space(space)), Crop(), Tuning(), None)
-    sample = scout_sample(opened)
+    info = PictureInfo("grey", 120, 90, 16, "RGB", "sRGB", False, (), 300.0)
+    sample = scout_sample(opened_for(Picture(grey, space, info), demo_profile(PAPERS[0])))
     found = [paper_cost(sample, demo_profile(name), Rendering()) for name in PAPERS]
     assert all(c.strong_miss is None and c.value("strong colour") == 0 for c in found)
     assert "no strong colours" in scout_sentence(PAPERS, found, "strong colour")
@@ -124,7 +118,7 @@ def test_a_picture_without_colours_can_be_scouted() -> None:
 
 
 def test_nearness_follows_what_the_wall_shows(cloths, dune: Profile, gloss: Profile) -> None:  # type: ignore[no-untyped-def]
-    sample = scout_sample(cloths[1])
+    sample = scout_sample(opened_for(cloths[1], gloss))
     chain = PrintChain(sample.master, gloss, Rendering())
     target = (sample.lab + chain.fitted_master(sample.lab)) / 2
     relative = chain.print_lab(sample.values)
@@ -136,10 +130,10 @@ def test_nearness_follows_what_the_wall_shows(cloths, dune: Profile, gloss: Prof
 def test_the_absolute_intent_is_compared_in_absolute_colours(cloths, gloss: Profile) -> None:  # type: ignore[no-untyped-def]
     picture = cloths[0]
     rendering = Rendering("absolute", False)
-    full = judge(JudgeRequest(picture.pixels, picture.profile, gloss, rendering))
+    full = judge(request_for(picture.pixels, picture.profile, gloss, rendering))
     first = first_figures(picture.pixels.reshape(-1, 3)[::23], picture.profile, gloss, rendering)
     assert first.change == pytest.approx(full.change.mean, abs=0.1)
-    cost = paper_cost(scout_sample(cloths[1]), gloss, rendering)
+    cost = paper_cost(scout_sample(opened_for(cloths[1], gloss)), gloss, rendering)
     assert cost.fitted_change == pytest.approx(full.fitted_change.mean, abs=0.1)
 
 
@@ -151,16 +145,17 @@ def test_gloss_beats_cotton_for_deep_black(costs) -> None:  # type: ignore[no-un
 
 
 def test_two_profiles_over_the_open_picture(cloths) -> None:  # type: ignore[no-untyped-def]
-    one, two = (PaperChoice(demo_profile(n), Rendering()) for n in ("SK24_WhiteDune_Hi.icc", "SK24_WhiteDune_own.icc"))
-    pair = compare_two(cloths[1], one, two, lambda _s, _t: None)
+    names = ("SK24_WhiteDune_Hi.icc", "SK24_WhiteDune_own.icc")
+    one, two = (opened_for(cloths[1], demo_profile(n)) for n in names)
+    pair = compare_two(one, two, lambda _s, _t: None)
     assert 0.01 < pair.proofs[0] < 1 and pair.warning == "" and abs(pair.beyond[0] - pair.beyond[1]) < 3
     assert pair.same_ink is not None and pair.same_ink[0] > pair.proofs[0]
 
 
 def test_reach_of_the_picture(cloths, dune: Profile) -> None:  # type: ignore[no-untyped-def]
-    found = picture_reach(cloths[1], dune, lambda _s, _t: None, 40_000)
+    found = picture_reach(opened_for(cloths[1], dune), lambda _s, _t: None, 40_000)
     share = (found.delta > 1.5).mean() * 100
-    full = judge(JudgeRequest(cloths[0].pixels, cloths[0].profile, dune))
+    full = judge(request_for(cloths[0].pixels, cloths[0].profile, dune))
     assert share == pytest.approx(full.beyond.share, abs=2.5)
 
 
@@ -169,7 +164,7 @@ def test_first_figures_are_near_the_last(cloths, dune: Profile) -> None:  # type
     flat = picture.pixels.reshape(-1, 3)
     values = flat[np.random.default_rng(3).choice(len(flat), 6000, replace=False)]
     first = first_figures(values, picture.profile, dune, Rendering())
-    full = judge(JudgeRequest(picture.pixels, picture.profile, dune))
+    full = judge(request_for(picture.pixels, picture.profile, dune))
     assert first.colour == pytest.approx(full.beyond.colour, abs=1.6) and first.change == pytest.approx(
         full.change.mean, abs=0.15
     )
@@ -194,7 +189,7 @@ def test_compensation_in_words(dune: Profile, baryta: Profile, cloths) -> None: 
     # version 4 perceptual always compensates (ICC.1:2022), so there the switch does nothing at all
     picture = cloths[0]
     for paper, nothing in ((dune, False), (baryta, True)):
-        effects = {c.intent: c for c in judge(JudgeRequest(picture.pixels, picture.profile, paper)).compensation}
+        effects = {c.intent: c for c in judge(request_for(picture.pixels, picture.profile, paper)).compensation}
         assert effects["relative"].visible and effects["relative"].mean > effects["perceptual"].mean
         assert (effects["perceptual"].mean < 0.005) == nothing
 
@@ -231,8 +226,8 @@ def test_a_line_reads_what_lies_under_it(dune: Profile) -> None:
     space = working_space("sRGB")
     pixels = np.zeros((100, 200, 3), np.uint16)
     pixels[..., :] = np.linspace(5_000, 60_000, 200).astype(np.uint16)[None, :, None]
-    pyramid = Pyramid(pixels, master_space(space))
-    found = line_reading(pyramid, (0.0, 0.5, 1.0, 0.5), dune, Tuning(), Rendering(), 100)
+    info = PictureInfo("ramp", 200, 100, 16, "RGB", "sRGB", False, (), 300.0)
+    found = line_reading(opened_for(Picture(pixels, space, info), dune), (0.0, 0.5, 1.0, 0.5), 100)
     exact = master_space(space).to_lab(pixels[50:51])[0]
     np.testing.assert_allclose(
         found.master[:, 0], np.interp(np.linspace(0, 199, 100), np.arange(200), exact[:, 0]), atol=0.4
@@ -243,10 +238,9 @@ def test_a_line_reads_what_lies_under_it(dune: Profile) -> None:
 
 
 def test_unconverted_numbers_are_the_printers(dune: Profile, screen: Profile) -> None:
-    setup = ScreenSetup(working_space("opRGB"), dune, screen, Rendering(), "true-black", Light(), unmanaged=True)
-    road = ScreenRoad(setup, 17)
+    road = ScreenRoad(working_space("opRGB"), dune, Rendering(), Look(screen, unmanaged=True), 17)
     values = np.random.default_rng(0).random((50, 3))
     wanted = ScreenLeg(dune, screen, "true-black").rgb(values)
     np.testing.assert_allclose(road._exact(values), wanted)
-    managed = ScreenRoad(ScreenSetup(working_space("opRGB"), dune, screen, Rendering(), "true-black", Light()), 17)
+    managed = ScreenRoad(working_space("opRGB"), dune, Rendering(), Look(screen), 17)
     assert np.abs(managed._exact(values) - wanted).mean() > 0.02

@@ -24,6 +24,7 @@ from rehearsal.core.screen.check import check_patches, check_screen, patch_name,
 from rehearsal.core.screen.realsize import CARD_MM, pixels_of, ppi_from_length
 from rehearsal.core.screen.standards import VIEWING_VALUES
 from rehearsal.core.screen.whites import AIMS, chromaticity, colour_temperature, uv_prime, white_distance
+from rehearsal.core.values.words import word
 from rehearsal.demo.screens import SCREENS, simulated_display
 from rehearsal.devices.simulated.display import SimulatedColorimeter
 
@@ -54,7 +55,10 @@ def test_standards_values_are_those_of_the_standards() -> None:
     text = " ".join(table.values())
     assert "2000 lx" in text and "500 lx" in text and "Ra 90" in text and "64 lx" in text and "80 cd/m²" in text
     booth = dict(USUAL_LIGHT)
-    assert booth["viewing booth, ISO 3664 P2"] == 500 and booth["critical viewing, ISO 3664 P1"] == 2000
+    assert booth["booth"] == 500 and booth["booth-critical"] == 2000
+    assert (
+        word("light", "booth") == "viewing booth, ISO 3664 P2" and word("light", "under the moon") == "under the moon"
+    )
 
 
 def test_brightness_both_ways() -> None:

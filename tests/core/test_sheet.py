@@ -1,4 +1,4 @@
-"""Sizes, crops, brightness, tuning, the print file and the ticket."""
+"""Sizes, crops, brightness, the print file and the test sheet."""
 
 import subprocess
 import sys
@@ -12,22 +12,21 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 from reportlab.lib import pagesizes
-from tests.conftest import table
+from tests.conftest import opened_for, table
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.errors import PictureError, RehearsalError
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.file import read_picture
+from rehearsal.core.picture.resize import resize_linear
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.proof.chain import PrintChain, Rendering
+from rehearsal.core.picture.write import write_picture
+from rehearsal.core.proof.chain import PrintChain
 from rehearsal.core.screen.brightness import advise_brightness, paper_luminance, screen_offset, trust
-from rehearsal.core.sheet.export import ExportPlan, make_pixels, plan_pixels, resize_linear, suggest_name, write_picture
 from rehearsal.core.sheet.layout import (
     COMMON_SIZES,
     SHEETS,
-    Crop,
-    PrintSize,
     crop_to,
     effective_ppi,
     fit_size,
@@ -35,11 +34,13 @@ from rehearsal.core.sheet.layout import (
     parse_size,
     sheet_size,
 )  # fmt: skip
-from rehearsal.core.sheet.testsheet import compose, variants
-from rehearsal.core.tuning.apply import TuningMap, tone_curve
-from rehearsal.core.tuning.values import RANGES, Tuning
-from rehearsal.tasks.ticketing import TicketRequest, make_ticket, ticket_html, write_ticket_pdf
-from rehearsal.workbook.values import PrintCondition, Take
+from rehearsal.core.sheet.printfile import make_pixels, plan_pixels, suggest_name
+from rehearsal.core.sheet.testsheet import between, compose, variants
+from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.frame import Crop, Frame, PrintSize
+from rehearsal.core.values.handover import HandOver
+from rehearsal.core.values.recipe import LEARNT, Recipe, Step, by_hand
+from rehearsal.core.values.rendering import Rendering
 
 
 def test_pixels_of_common_papers() -> None:
@@ -118,71 +119,22 @@ def test_trust_in_the_screen() -> None:
     assert trust("2026-03-01", 21, today).state == "old"
 
 
-NAMES = list(RANGES)
-
-
-@given(st.sampled_from(NAMES), st.floats(-1, 1))
-def test_tuning_maps_the_space_into_itself(name: str, part: float) -> None:
-    space = master_space(working_space("ROMM"))
-    low, high = RANGES[name]
-    tuning = Tuning().with_value(name, part * (high if part > 0 else -low))
-    axis = np.linspace(0, 1, 5)
-    cube = np.stack(np.meshgrid(axis, axis, axis, indexing="ij"), axis=-1).reshape(-1, 3)
-    tuned = TuningMap(tuning, space).linear(cube)
-    assert tuned.min() >= 0 and tuned.max() <= 1 and np.isfinite(tuned).all()
-    np.testing.assert_allclose(tuned[0], 0, atol=1e-6)
-
-
-@given(st.floats(-12, 12), st.floats(-50, 50), st.floats(-50, 50), st.floats(-50, 50))
-def test_tone_always_rises(lightness: float, contrast: float, dark: float, light: float) -> None:
-    curve = tone_curve(Tuning(lightness, contrast, dark, light))
-    assert (np.diff(curve) >= 0).all() and curve[0] == 0 and curve[-1] == pytest.approx(100)
-
-
-def test_a_stop_is_a_stop() -> None:
-    # six sixths double the light of middle grey, 18 %; white stays
-    space = master_space(working_space("sRGB"))
-    grey, white = np.full((1, 3), 0.18), np.ones((1, 3))
-    mapping = TuningMap(Tuning(lightness=6), space)
-    np.testing.assert_allclose(mapping.linear(grey), 0.36, atol=0.002)
-    np.testing.assert_allclose(mapping.linear(white), 1.0, atol=1e-6)
-
-
-def test_tone_leaves_hue_alone_and_strength_leaves_lightness() -> None:
-    space = master_space(working_space("sRGB"))
-    colour = np.array([[0.10, 0.22, 0.16]])
-    lighter = TuningMap(Tuning(lightness=3), space).linear(colour)[0]
-    np.testing.assert_allclose(lighter / lighter[1], colour[0] / colour[0][1], atol=1e-6)
-    warm = TuningMap(Tuning(warmth=10), space).linear(np.full((1, 3), 0.3))[0]
-    assert warm[0] > 0.3 > warm[2]
-    stronger = TuningMap(Tuning(strength=20), space).linear(colour)[0]
-    assert np.ptp(stronger) > np.ptp(colour) * 1.1
-
-
-def test_exact_pixels_and_table_values_agree() -> None:
-    space = master_space(working_space("ROMM"))
-    mapping = TuningMap(Tuning(lightness=2, contrast=12, strength=10, warmth=-8), space)
-    pixels = np.random.default_rng(2).integers(0, 65536, (30, 30, 3)).astype(np.uint16)
-    values = mapping.values(pixels.reshape(-1, 3) / 65535.0) * 65535
-    assert np.abs(values.reshape(pixels.shape) - mapping.pixels(pixels)).max() <= 1
-    assert Tuning.from_json(Tuning(strength=4).to_json()) == Tuning(strength=4)
-
-
 def test_print_file_pixels_against_the_exact_chain(small_cloths: Path, dune: Profile) -> None:
     picture = read_picture(small_cloths)
-    plan = ExportPlan(dune, Rendering("perceptual"))
-    made = make_pixels(picture, plan)
-    exact = PrintChain(picture.profile, dune, plan.rendering).device(picture.pixels.reshape(-1, 3) / 65535.0)
+    rendering = Rendering("perceptual")
+    made = make_pixels(opened_for(picture, dune, rendering=rendering))
+    exact = PrintChain(picture.profile, dune, rendering).device(picture.pixels.reshape(-1, 3) / 65535.0)
     assert np.abs(made.reshape(-1, 3) / 65535.0 - exact).max() < 0.004
 
 
 def test_crop_inside_and_resolution(small_cloths: Path, dune: Profile, tmp_path: Path) -> None:
     picture = read_picture(small_cloths)
-    square = ExportPlan(dune, Rendering(), PrintSize(10, 10), "crop", 254)
-    assert plan_pixels(square, 450, 300) == ((75, 0, 300, 300), (1000, 1000))
-    inside = ExportPlan(dune, Rendering(), PrintSize(10, 10), "inside", 254)
-    assert plan_pixels(inside, 450, 300) == ((0, 0, 450, 300), (1000, 667))
-    write_picture(make_pixels(picture, square), dune, 254, tmp_path / "out.tif")
+    square = Frame(Crop(), PrintSize(10, 10))
+    assert plan_pixels(square, 254, 450, 300) == ((75, 0, 300, 300), (1000, 1000))
+    inside = replace(square, fit="inside")
+    assert plan_pixels(inside, 254, 450, 300) == ((0, 0, 450, 300), (1000, 667))
+    made = make_pixels(opened_for(picture, dune, frame=square, hand_over=HandOver(ppi=254)))
+    write_picture(made, dune, 254, tmp_path / "out.tif")
     with Image.open(tmp_path / "out.tif") as image:
         assert image.size == (1000, 1000) and image.info["dpi"] == pytest.approx((254, 254), abs=0.1)
         assert image.info["icc_profile"] == dune.data
@@ -220,7 +172,7 @@ from pathlib import Path
 import numpy as np
 from rehearsal.core.errors import PictureError
 from rehearsal.core.icc.standard import working_space
-from rehearsal.core.sheet.export import write_picture
+from rehearsal.core.picture.write import write_picture
 signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
 resource.setrlimit(resource.RLIMIT_FSIZE, (200_000, 200_000))
 noise = np.random.default_rng(1).integers(0, 65535, (600, 600, 3)).astype(np.uint16)
@@ -238,12 +190,13 @@ def test_a_full_disk_leaves_nothing_behind(tmp_path: Path) -> None:
     assert list(tmp_path.iterdir()) == []
 
 
-def test_test_sheet_has_its_variants_and_a_black_patch(small_cloths: Path) -> None:
+def test_test_sheet_has_its_variants_and_a_black_patch(small_cloths: Path, dune: Profile) -> None:
     picture = read_picture(small_cloths)
-    patches = variants(Tuning(), "dark_half", 10)
-    assert [v.tuning.dark_half for v in patches] == [0, 10, 20, 30, 40, 50]
-    assert [v.tuning.lightness for v in variants(Tuning(), "lightness", 2)] == [-4, -2, 0, 2, 4, 6]
-    pixels, _space = compose(picture, Crop(), PrintSize(20, 28), 72, patches)
+    patches = variants(Recipe(), "dark_half", 10)
+    assert [v.recipe.total["dark_half"] for v in patches] == [0, 10, 20, 30, 40, 50]
+    stops = [v.recipe.total["lightness"] for v in variants(Recipe(), "lightness", 1 / 3)]
+    assert stops == pytest.approx([-2 / 3, -1 / 3, 0, 1 / 3, 2 / 3, 1], abs=1e-5)
+    pixels = compose(opened_for(picture, dune, hand_over=HandOver(ppi=72)), PrintSize(20, 28), patches)
     h, w = pixels.shape[:2]
     assert (w, h) == PrintSize(20, 28).pixels(72)
     assert (pixels[h - 40, 40] == 0).all() and (pixels[5, 5] == 65535).all()
@@ -252,75 +205,23 @@ def test_test_sheet_has_its_variants_and_a_black_patch(small_cloths: Path) -> No
     assert last[..., 0].mean() > first[..., 0].mean()
 
 
-CONDITION = PrintCondition(
-    1,
-    "Skarn 24",
-    "White Dune",
-    media_setting="Fine art",
-    feed="rear",
-    margins_mm=(30, 5, 30, 5),
-    default_intent="perceptual",
-)
-TAKE = Take(1, 1, 1, "x", print_width_cm=39, print_height_cm=26, intent="perceptual", sheet="A3+")
-
-
-def _cautions(**fields: object) -> str:
-    take = replace(TAKE, **fields)  # type: ignore[arg-type]
-    return " ".join(make_ticket(TicketRequest(take, CONDITION, "Drying line", (3000, 2000), "profile", TAKE)).cautions)
-
-
-def test_a_right_ticket_is_silent() -> None:
-    assert _cautions() == ""
-
-
-@pytest.mark.parametrize(
-    ("fields", "words"),
-    [
-        ({"converter": "program"}, "Two converters"),
-        ({"converter": "driver"}, "driver is left"),
-        ({"route": "space", "converter": "none"}, "Nobody converts"),
-        ({"condition": 2}, "another profile"),
-        ({"intent": "relative"}, "another rendering intent"),
-        ({"route": "space", "program_intent": "relative"}, "was judged"),
-        ({"tuning": Tuning(strength=5)}, "changed after judging"),
-        ({"driver_media": "Plain"}, "media setting"),
-        ({"driver_feed": "top"}, "fed from"),
-        ({"borderless": True}, "borderless"),
-        ({"scale_percent": 97.0}, "97 %"),
-        ({"print_width_cm": 118.0, "print_height_cm": 79.0}, "larger than"),
-        ({"print_width_cm": 0.0}, "No print size"),
-    ],
-)
-def test_what_the_ticket_is_not_silent_about(fields: dict[str, object], words: str) -> None:
-    assert words in _cautions(**fields)
-
-
-def test_too_few_pixels_are_named() -> None:
-    request = TicketRequest(TAKE, CONDITION, "x", (800, 533), "profile", TAKE)
-    assert "only 52 ppi" in " ".join(make_ticket(request).cautions)
-
-
-def test_each_setting_stands_once() -> None:
-    ticket = make_ticket(TicketRequest(TAKE, CONDITION, "Drying line", (3000, 2000), "profile", TAKE))
-    labels = [label for _name, rows in ticket.sections for label, _value in rows]
-    assert len(labels) == len(set(labels)) and "Media setting" in labels
-    assert "printer-ready" in ticket_html(ticket)
-    there = make_ticket(TicketRequest(replace(TAKE, route="space"), CONDITION, "x", (3000, 2000), "profile", TAKE))
-    assert ("Intent there", "perceptual") in [row for _n, rows in there.sections for row in rows]
-
-
-def test_ticket_as_pdf(tmp_path: Path) -> None:
-    ticket = make_ticket(TicketRequest(TAKE, CONDITION, "Drying line", (3000, 2000), "profile", None))
-    write_ticket_pdf(ticket, tmp_path / "t.pdf")
-    assert (tmp_path / "t.pdf").read_bytes().startswith(b"%PDF")
-    assert [p.name for p in tmp_path.iterdir()] == ["t.pdf"]
-    with pytest.raises(PictureError):
-        write_ticket_pdf(ticket, tmp_path / "none" / "t.pdf")
-
-
-def test_working_space_route_shows_what_the_space_cuts_off(small_cloths: Path) -> None:
+def test_working_space_route_shows_what_the_space_cuts_off(small_cloths: Path, dune: Profile) -> None:
     picture = read_picture(small_cloths)
-    made = make_pixels(picture, ExportPlan(working_space("sRGB"), Rendering("relative", True)))
+    made = make_pixels(opened_for(picture, dune, hand_over=HandOver("space", "sRGB")))
     back = master_space(working_space("sRGB")).to_lab(made)
     gap = delta_e_2000(back, master_space(picture.profile).to_lab(picture.pixels))
     assert np.median(gap) < 0.2 and gap.max() > 2
+
+
+def test_variants_are_numbered_values_and_places_between_them() -> None:
+    base = by_hand(contrast=4).having(Step(LEARNT, Values.of(contrast=3)))
+    printed = [v.recipe.total["contrast"] for v in variants(base, "contrast", 8)]
+    assert printed == [-9, -1, 7, 15, 23, 31]
+    assert [v.label.split()[0] for v in variants(base, "contrast", 8)] == list("123456")
+    assert between(printed, 1) == -9 and between(printed, 4) == 15 and between(printed, 3.25) == 9
+    assert between(printed, 6) == 31 and between(printed, 9) == 31 and between(printed, 0) == -9
+    # the learnt part stays what it is; the hand makes up the rest
+    learnt = variants(base, "contrast", 8)[0].recipe.step(LEARNT)
+    assert learnt is not None and learnt.values["contrast"] == 3
+    # at the end of the range variants stop
+    assert variants(by_hand(contrast=48), "contrast", 8)[-1].recipe.total["contrast"] == 50

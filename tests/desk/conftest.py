@@ -18,8 +18,8 @@ from pytestqt.qtbot import QtBot
 
 from rehearsal.demo.make import make_demo
 from rehearsal.desk import theme
+from rehearsal.desk.frame.window import Window
 from rehearsal.desk.start import make_window
-from rehearsal.desk.window import Window
 from rehearsal.workbook.masters import make_master
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Master, Take
@@ -32,9 +32,9 @@ def wait_until_settled(window: Window, most: int = 60_000) -> None:
     while waited < most and calm < 6:
         QTest.qWait(25)
         waited += 25
-        busy = window.model.jobs.running or window.model._settle.isActive() or not window.model.judgement_is_current
+        busy = window.session.jobs.running or window.session.roads.is_settling or not window.session.judging.is_current
         calm = 0 if busy else calm + 1
-    assert calm >= 6, window.model.jobs.running
+    assert calm >= 6, window.session.jobs.running
 
 
 def pixels(widget) -> np.ndarray:  # type: ignore[no-untyped-def]
@@ -106,7 +106,7 @@ def window(qtbot: QtBot, demo_book: Workbook) -> Iterator[Window]:
     wait_until_settled(made)
     yield made
     made.close()
-    assert made.model.jobs.running == []
+    assert made.session.jobs.running == []
     assert threading.active_count() <= before + 2
     made.deleteLater()
     QTest.qWait(10)
@@ -117,8 +117,8 @@ def take(window: Window) -> Callable[[], Take]:
     """The open take as it is kept."""
 
     def now() -> Take:
-        assert window.model.take is not None
-        kept = window.model.workbook.get(Take, window.model.take.id)
+        assert window.session.now.take is not None
+        kept = window.session.book.get(Take, window.session.now.take.id)
         assert kept is not None
         return kept
 

@@ -25,9 +25,9 @@ from rehearsal.desk.boards.screencheck import ScreenCheckBoard
 from rehearsal.desk.boards.shelf import ShelfBoard
 from rehearsal.desk.boards.twoprofiles import TwoProfilesBoard
 from rehearsal.desk.boards.wall import Card
-from rehearsal.desk.conditiondialog import ConditionDialog
-from rehearsal.desk.window import Window
-from rehearsal.devices.colorimeter import screen_file_text
+from rehearsal.desk.frame.window import Window
+from rehearsal.desk.parts.conditiondialog import ConditionDialog
+from rehearsal.devices.screenfile import screen_file_text
 from rehearsal.workbook.values import Take
 
 
@@ -73,20 +73,20 @@ def test_every_board_opens_by_its_key_and_closes_by_escape(window: Window) -> No
     }
     for key, station in keys.items():
         press(window, key)
-        assert window.boards.shown is not None and window.boards.isVisible() and window.station == station
+        assert window.boards.shown is not None and window.boards.isVisible() and window.stack.station == station
         assert window.pair.isVisible() == window.boards.shown.beside
         assert window.minimumSizeHint().width() <= 1280 and window.minimumSizeHint().height() <= 800
         grey = pixels(window.boards)[-2, 2]
         assert grey[0] == grey[1] == grey[2]
         press(window, Qt.Key.Key_Escape)
-        assert window.boards.shown is None and window.pair.isVisible() and window.pair.mode == "pair"
+        assert window.boards.shown is None and window.pair.isVisible() and window.pair.state.mode == "pair"
     wait_until_settled(window)
 
 
 def test_leaving_the_station_closes_its_board(window: Window) -> None:
     press(window, Qt.Key.Key_O)
     press(window, Qt.Key.Key_5, Qt.KeyboardModifier.ControlModifier)
-    assert window.boards.shown is None and window.pair.isVisible() and window.station == 4
+    assert window.boards.shown is None and window.pair.isVisible() and window.stack.station == 4
 
 
 def test_intents_side_by_side(window: Window, take: Callable[[], Take]) -> None:
@@ -101,12 +101,12 @@ def test_intents_side_by_side(window: Window, take: Callable[[], Take]) -> None:
     assert gap.mean() > 1.0, "without compensation the darks look different"
     _click(cards[2])
     wait_until_settled(window)
-    assert take().intent == "perceptual" and cards[2].isChecked()
+    assert take().rendering.intent == "perceptual" and cards[2].isChecked()
     cards[2].setFocus()
     press(window, Qt.Key.Key_Left)
     assert cards[1].hasFocus()
     press(window, Qt.Key.Key_Return)
-    assert (take().intent, take().compensate) == ("relative", False)
+    assert (take().rendering.intent, take().rendering.compensate) == ("relative", False)
     _choose(board._count, 5)
     wait_until_settled(window)
     assert len(board._wall.cards) == 5 and all(c._picture is not None for c in board._wall.cards)
@@ -135,14 +135,14 @@ def test_scout_wall(window: Window, take: Callable[[], Take]) -> None:
         assert values[place] <= min(values) + 0.06
     # what is painted on a card is the exact road's proof of that paper
     card, condition = board.wall.cards[2], board._conditions[2]
-    profile = window.model.profile(condition.profile_path)
+    profile = window.session.shelf.profile(condition.profile_path)
     assert card.title.startswith("Sluice Gloss")
-    picture = window.model.open_picture()
+    picture = window.session.open_picture()
     assert picture is not None and card._picture is not None
     image = card._picture
     block = picture.pyramid.block(0, 0, *picture.pyramid.size, image.width(), image.height())
-    screen = window.model.screen_profile
-    papers = [window.model.profile(c.profile_path) for c in board._conditions]
+    screen = window.session.screen.profile
+    papers = [window.session.shelf.profile(c.profile_path) for c in board._conditions]
     scale = min(ScreenLeg(paper, screen, "on-paper").paper_scale for paper in papers)
     leg = ScreenLeg(profile, screen, "on-paper", None, scale)
     exact = leg.rgb(PrintChain(picture.master, profile, condition.default).device(block.reshape(-1, 3) / 65535.0)) * 255
@@ -161,18 +161,18 @@ def test_two_papers_head_to_head(window: Window, take: Callable[[], Take]) -> No
     wait_until_settled(window)
     assert window.boards.shown is None and take().condition == board._conditions[0].id
     assert "Old Quay" in window.pair.header_texts(0)[0] and "White Dune" in window.pair.header_texts(1)[0]
-    window.model.change(view="on-paper")
+    window.session.takes.change("view", view="on-paper")
     wait_until_settled(window)
-    road, rival = window.model.road, window.model.rival_road
+    road, rival = window.session.roads.road, window.session.roads.rival_road
     assert road is not None and rival is not None and road.setup.scale == rival.setup.scale
-    placed = window.pair.placed(0)
+    placed = window.pair.placing.placed(0)
     assert placed is not None
     painted = pixels(window.pair)
     mount = painted[int(placed.mount.y()) + 4, int(placed.mount.x()) + 6]
     np.testing.assert_allclose(mount, rival.paper_rgb * 255, atol=1.5)
     assert rival.paper_rgb[2] < road.paper_rgb[2] - 0.02, "natural white is yellower"
     press(window, Qt.Key.Key_Escape)
-    assert window.model.rival is None and window.pair.header_texts(0)[0] == "Drying line"
+    assert window.session.roads.rival is None and window.pair.header_texts(0)[0] == "Drying line"
 
 
 def test_picking_with_keys_and_taking_back(window: Window) -> None:
@@ -189,13 +189,13 @@ def test_picking_with_keys_and_taking_back(window: Window) -> None:
 def test_open_boards_follow_the_take(window: Window) -> None:
     board = _open(window, Qt.Key.Key_C, ReachBoard)
     before = board.sentence.text()
-    gloss = next(c for c in window.model.conditions if c.paper == "Sluice Gloss")
-    window.model.choose_condition(gloss)
+    gloss = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
+    window.session.takes.choose_condition(gloss)
     wait_until_settled(window)
     assert board.sentence.text() != before and board._profiles[0].description.startswith("Skarn 24 Sluice Gloss")
     board = _open(window, Qt.Key.Key_O, ScoutBoard)
     costs = list(board.costs)
-    window.model.change(tuning=window.model.take.tuning.with_value("strength", -30))
+    window.session.takes.change(tuning=window.session.now.take.tuning.with_value("strength", -30))
     wait_until_settled(window)
     assert all(
         now is not None and now.strong_miss < then.strong_miss for now, then in zip(board.costs, costs, strict=True)
@@ -205,14 +205,14 @@ def test_open_boards_follow_the_take(window: Window) -> None:
 def test_reach_is_tied_to_the_picture_both_ways(window: Window) -> None:
     board = _open(window, Qt.Key.Key_C, ReachBoard)
     assert board.beside and "covers" in board.sentence.text()
-    pair, model = window.pair, window.model
+    pair, session = window.pair, window.session
     placed = pair.placed(1)
-    assert placed is not None and model.loaded is not None
+    assert placed is not None and session.now.picture is not None
     at = placed.picture.topLeft() + QPointF(0.36 * placed.picture.width(), 0.4 * placed.picture.height())
     hover(pair, at.toPoint())
     place = pair.picture_point(QPointF(at.toPoint()))
     assert place is not None and board.plot.pointed is not None
-    lab = model.loaded.pyramid.space.to_lab(model.loaded.pyramid.pixel(*place).reshape(1, 1, 3))[0, 0]
+    lab = session.now.picture.pyramid.space.to_lab(session.now.picture.pyramid.pixel(*place).reshape(1, 1, 3))[0, 0]
     assert board.slider.value() == round(float(lab[0]))
     np.testing.assert_allclose(board.plot.pointed, lab)
     # a click on that place in the slice shows the pixel and veils others
@@ -251,7 +251,7 @@ def test_slice_is_painted_where_the_colours_are(window: Window) -> None:
     board._screen.setChecked(False)
     wait_until_settled(window)
     assert wide and not board.plot.outlines[2]
-    other = next(c for c in window.model.conditions if c.paper == "Sluice Gloss")
+    other = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
     _choose(board._other, other.id)
     wait_until_settled(window)
     assert board.plot.outlines[1]
@@ -269,21 +269,21 @@ def test_two_profiles(window: Window) -> None:
     assert "holds more" in text and "out of date" in text
     painted = pixels(board.map)
     assert (np.ptp(painted.astype(int), axis=2) > 30).any(), "bars carry their hue"
-    gloss = next(c for c in window.model.conditions if c.paper == "Sluice Gloss")
+    gloss = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
     _choose(board._choices[1], gloss.id)
     wait_until_settled(window)
     assert board.pair.volumes[1] > board.pair.volumes[0]
 
 
 def test_check_of_the_screen(window: Window) -> None:
-    count = len(window.model.screen.readings)
+    count = len(window.session.screen.record.readings)
     board = _open(window, Qt.Key.Key_F2, ScreenCheckBoard)
     next(b for b in board.findChildren(QPushButton) if "simulated colorimeter" in b.text()).click()
     shown = pixels(board.view)
     assert shown.min() == 255, "the first patch is full white, nothing else"
     QTest.qWait(2600)
-    assert len(window.model.screen.readings) == count + 1 and board.view.result is not None
-    last = window.model.screen.readings[-1]
+    assert len(window.session.screen.record.readings) == count + 1 and board.view.result is not None
+    last = window.session.screen.record.readings[-1]
     assert (
         last.state == "good"
         and last.luminance == pytest.approx(90, rel=0.05)
@@ -291,9 +291,9 @@ def test_check_of_the_screen(window: Window) -> None:
     )
     assert window.verdict.text
     next(b for b in board.findChildren(QPushButton) if "Use this white" in b.text()).click()
-    assert window.model.screen.white == pytest.approx(last.luminance, abs=0.06)
+    assert window.session.screen.record.white == pytest.approx(last.luminance, abs=0.06)
     next(b for b in board.findChildren(QPushButton) if "Forget" in b.text()).click()
-    assert len(window.model.screen.readings) == count
+    assert len(window.session.screen.record.readings) == count
 
 
 def test_readings_from_a_file(window: Window, tmp_path: Path) -> None:
@@ -302,7 +302,7 @@ def test_readings_from_a_file(window: Window, tmp_path: Path) -> None:
     tired = simulated_display("desk-screen-wide.icc").light(patches, 2500)
     (tmp_path / "tired.txt").write_text(screen_file_text(patches, tired, "tired"))
     board.load(tmp_path / "tired.txt")
-    assert window.model.screen.readings[-1].state != "good" and "darker than" in board.verdict.text()
+    assert window.session.screen.record.readings[-1].state != "good" and "darker than" in board.verdict.text()
     (tmp_path / "none.txt").write_text("nothing")
     board.load(tmp_path / "none.txt")
     assert "No readings of a screen found" in window.verdict.text or "no table" in window.verdict.text.lower()
@@ -314,15 +314,15 @@ def test_real_size_with_a_ruler(window: Window) -> None:
     board.ruler.setValue(80)
     assert board.view.ppi == pytest.approx(125)
     next(b for b in board.findChildren(QPushButton) if b.text() == "Keep this size").click()
-    assert window.model.screen.ppi == pytest.approx(125) and "125.0 ppi" in board.sentence.text()
+    assert window.session.screen.record.ppi == pytest.approx(125) and "125.0 ppi" in board.sentence.text()
     bar = pixels(board.view)
     assert (bar.min(axis=2) > 200).any()
     press(window, Qt.Key.Key_Escape)
     press(window, Qt.Key.Key_P)
-    placed = window.pair.placed(1)
-    assert placed is not None and window.model.take is not None
+    placed = window.pair.placing.placed(1)
+    assert placed is not None and window.session.now.take is not None
     width = placed.picture.width() / window.pair.devicePixelRatioF() / 125 * 2.54
-    assert width == pytest.approx(window.model.take.print_width_cm, rel=0.01)
+    assert width == pytest.approx(window.session.now.take.print_width_cm, rel=0.01)
 
 
 def test_shelf_lists_adds_and_removes(window: Window, tmp_path: Path, qtbot) -> None:  # type: ignore[no-untyped-def]
@@ -332,13 +332,13 @@ def test_shelf_lists_adds_and_removes(window: Window, tmp_path: Path, qtbot) -> 
     (folder / "SK24_BrineLustre260_PK_1440.icc").write_bytes(gloss_bytes + b"\0" * 4)
     (folder / "space.icc").write_bytes(space_bytes("P3"))
     board = _open(window, Qt.Key.Key_Q, ShelfBoard)
-    assert len(board.cards) == len(window.model.conditions) == 6
-    window.model.library.add_folder(folder)
+    assert len(board.cards) == len(window.session.shelf.conditions) == 6
+    window.session.library.add_folder(folder)
     wait_until_settled(window)
     board._search.setText("desk nowhere")
     assert board.tree.topLevelItemCount() == 0
     board._search.setText("sluice")
-    found = next(f for f in window.model.library.found if f.path.startswith(str(folder)) and not f.reason)
+    found = next(f for f in window.session.library.found if f.path.startswith(str(folder)) and not f.reason)
     texts = [board.tree.topLevelItem(i).text(0) for i in range(board.tree.topLevelItemCount())]
     assert any(text.startswith("Skarn 24") for text in texts)
 
@@ -351,26 +351,26 @@ def test_shelf_lists_adds_and_removes(window: Window, tmp_path: Path, qtbot) -> 
     from PyQt6.QtCore import QTimer
 
     QTimer.singleShot(200, confirm)
-    before = len(window.model.conditions)
+    before = len(window.session.shelf.conditions)
     board.add(found)
     wait_until_settled(window)
     # bytes behind the profile's own size do not make it another one: it is on the shelf already
-    assert len(window.model.conditions) == before and window.model.condition.paper == "Sluice Gloss"
-    assert found.digest == window.model.condition.profile_digest
-    spare = next(c for c in window.model.conditions if c.paper == "sRGB file for a lab")
-    assert "off the shelf" in window.model.remove_condition(spare)
-    assert spare not in window.model.conditions and board._back.text() == "Put sRGB file for a lab back"
+    assert len(window.session.shelf.conditions) == before and window.session.now.condition.paper == "Sluice Gloss"
+    assert found.digest == window.session.now.condition.profile_digest
+    spare = next(c for c in window.session.shelf.conditions if c.paper == "sRGB file for a lab")
+    assert "off the shelf" in window.session.shelf.remove(spare)
+    assert spare not in window.session.shelf.conditions and board._back.text() == "Put sRGB file for a lab back"
     board._back.click()
-    assert spare in window.model.conditions and not board._back.isVisibleTo(board)
-    used = window.model.condition
-    assert used is not None and "stays" in window.model.remove_condition(used)
+    assert spare in window.session.shelf.conditions and not board._back.isVisibleTo(board)
+    used = window.session.now.condition
+    assert used is not None and "stays" in window.session.shelf.remove(used)
     # a file that appears while the program runs is seen
     (folder / "late.icc").write_bytes(space_bytes("ROMM"))
-    qtbot.waitUntil(lambda: any(f.path.endswith("late.icc") for f in window.model.library.found), timeout=8000)
+    qtbot.waitUntil(lambda: any(f.path.endswith("late.icc") for f in window.session.library.found), timeout=8000)
     board._leave.click()
     board.findChild(QMenu).actions()[0].trigger()
     wait_until_settled(window)
-    assert not any(f.path.startswith(str(folder)) for f in window.model.library.found)
+    assert not any(f.path.startswith(str(folder)) for f in window.session.library.found)
 
 
 def test_archive_dropped_on_the_window(window: Window, tmp_path: Path) -> None:
@@ -378,10 +378,10 @@ def test_archive_dropped_on_the_window(window: Window, tmp_path: Path) -> None:
     with zipfile.ZipFile(path, "w") as pack:
         pack.write(demo_folder() / "profiles" / "SK24_WhiteDune_own.icc", "x/OS17_HarbourRag310_MK_2880.icc")
         pack.writestr("x/Read me.txt", "Media: cotton")
-    known = next(c for c in window.model.conditions if c.made_by == "own")
-    window.model.workbook.remove(known)
-    window.model.open_files([str(path)])
+    known = next(c for c in window.session.shelf.conditions if c.made_by == "own")
+    window.session.book.remove(known)
+    window.session.takes.open_files([str(path)])
     wait_until_settled(window)
-    added = window.model.conditions[-1]
+    added = window.session.shelf.conditions[-1]
     assert added.instructions.endswith("Read me.txt") and added.quality == "2880 dpi" and added.ink == "matte black"
     assert "1 new on the shelf" in window.verdict.text

@@ -9,7 +9,7 @@ from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
 from rehearsal.core.papers.body import pixels_near, seen_from
 from rehearsal.desk.boards.reach import ReachBoard
-from rehearsal.desk.window import Window
+from rehearsal.desk.frame.window import Window
 from rehearsal.desk.words import lab_colour
 
 
@@ -120,7 +120,7 @@ def test_a_click_shows_the_pixels(board: ReachBoard, window: Window) -> None:
 
 
 def test_pointing_at_the_picture_marks_its_place(board: ReachBoard, window: Window) -> None:
-    placed = window.pair.placed(1)
+    placed = window.pair.placing.placed(1)
     assert placed is not None
     at = placed.picture.topLeft() + QPointF(0.36 * placed.picture.width(), 0.4 * placed.picture.height())
     before = pixels(board.body)
@@ -144,7 +144,7 @@ def test_the_slider_marks_a_ring_and_papers_are_laid_over(board: ReachBoard, win
     changed = np.argwhere(np.abs(high.astype(int) - low).max(axis=2) > 60)
     assert len(changed) > 100, "another ring is white"
     alone = sum(1 for run in board.body._runs if run.dashes)
-    other = next(c for c in window.model.conditions if c.paper == "Sluice Gloss")
+    other = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
     board.choose_other(other.id)
     wait_until_settled(window)
     assert sum(1 for run in board.body._runs if run.dashes) > alone
@@ -155,10 +155,10 @@ def test_the_slider_marks_a_ring_and_papers_are_laid_over(board: ReachBoard, win
 
 
 def test_back_to_slices_and_another_paper(board: ReachBoard, window: Window) -> None:
-    gloss = next(c for c in window.model.conditions if c.paper == "Sluice Gloss")
+    gloss = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
     before = board.body.bins
     assert before is not None
-    window.model.choose_condition(gloss)
+    window.session.takes.choose_condition(gloss)
     wait_until_settled(window)
     assert board.shows_body and board.body.bins is not None
     assert (board.body.bins.count * board.body.bins.beyond).sum() != (before.count * before.beyond).sum()

@@ -11,15 +11,15 @@ from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.chain import PrintChain, Rendering, ScreenLeg
-from rehearsal.desk.window import Window
+from rehearsal.desk.frame.window import Window
 from rehearsal.tasks.scouting import wall_picture
 from rehearsal.workbook.values import Take
 
 
 def test_a_line_shows_where_it_goes_flat(window: Window, take: Callable[[], Take]) -> None:
     press(window, Qt.Key.Key_V)
-    assert window.pair.drawing_line and window.station == 3
-    placed = window.pair.placed(0)
+    assert window.pair.state.drawing_line and window.stack.station == 3
+    placed = window.pair.placing.placed(0)
     assert placed is not None
     p = placed.picture
     start, end = (QPoint(round(p.x() + fx * p.width()), round(p.y() + 0.45 * p.height())) for fx in (0.26, 0.46))
@@ -28,23 +28,23 @@ def test_a_line_shows_where_it_goes_flat(window: Window, take: Callable[[], Take
         hover(window.pair, start + (end - start) * step)
     QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=end)
     wait_until_settled(window)
-    line = take().line
+    line = take().marks.line
     assert (
         line[0] == pytest.approx(0.26, abs=0.01)
         and line[2] == pytest.approx(0.46, abs=0.01)
-        and not window.pair.drawing_line
+        and not window.pair.state.drawing_line
     )
-    page = window.judge_tray.line
-    assert page.reading is not None and window.judge_tray.pages.current == 1
+    page = window.stack.judge.line
+    assert page.reading is not None and window.stack.judge.pages.current == 1
     bright = (pixels(page.plots["C"]).min(axis=2) > 220).sum()
     assert bright > 60, "two traces are painted"
     assert page.reading.rows("C")[0].max() > page.reading.rows("C")[1].max() + 5, "the print is weaker"
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert take().line == (), "the whole drag is one change"
+    assert take().marks.line == (), "the whole drag is one change"
 
 
 def test_pins_keep_readings(window: Window, take: Callable[[], Take]) -> None:
-    placed = window.pair.placed(1)
+    placed = window.pair.placing.placed(1)
     assert placed is not None
     p = placed.picture
     spot = QPoint(round(p.x() + 0.36 * p.width()), round(p.y() + 0.4 * p.height()))
@@ -53,20 +53,20 @@ def test_pins_keep_readings(window: Window, take: Callable[[], Take]) -> None:
     press(window, Qt.Key.Key_D)
     QTest.mouseClick(window.pair, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, spot + QPoint(90, 0))
     wait_until_settled(window)
-    assert len(take().pins) == 2
-    table = window.judge_tray.pins.table
-    assert window.judge_tray.pages.current == 2 and table.rowCount() == 2
+    assert len(take().marks.pins) == 2
+    table = window.stack.judge.pins.table
+    assert window.stack.judge.pages.current == 2 and table.rowCount() == 2
     readout = window.verdict._readout.text()
     assert table.item(0, 1).text().split()[0] in readout and "too saturated" in table.item(0, 4).text()
     painted = pixels(window.pair)[spot.y() - 18 : spot.y(), spot.x() + 6 : spot.x() + 22]
     assert painted.min() < 60 and painted.max() > 230, "a numbered badge"
     table.setCurrentCell(0, 0)
-    next(b for b in window.judge_tray.pins.findChildren(QPushButton)).click()
-    assert len(take().pins) == 1
+    next(b for b in window.stack.judge.pins.findChildren(QPushButton)).click()
+    assert len(take().marks.pins) == 1
 
 
 def test_fine_as_it_is_is_remembered_for_the_paper(window: Window) -> None:
-    page = window.judge_tray.areas
+    page = window.stack.judge.areas
     first = page.table.item(0, 0).text(), page.table.item(0, 1).text()
     page.table.selectRow(0)
     area = page.chosen()
@@ -81,15 +81,15 @@ def test_fine_as_it_is_is_remembered_for_the_paper(window: Window) -> None:
     assert any(t == "fine: velvet may be dark" for t in texts) and not texts[0].startswith("fine")
     assert "fine as it is" in window.verdict.text
     # another picture on the same paper knows it too, another paper does not
-    dune = window.model.condition.id
-    other = next(m for m in window.model.masters if m.name != window.model.master.name)
-    window.model.open_master(other)
+    dune = window.session.now.condition.id
+    other = next(m for m in window.session.takes.masters if m.name != window.session.now.master.name)
+    window.session.takes.open_master(other)
     wait_until_settled(window)
-    window.model.choose_condition(next(c for c in window.model.conditions if c.id == dune))
-    assert window.model.accepted_here() == {(area.hue, area.cause): "velvet may be dark"}
-    gloss = next(c for c in window.model.conditions if c.paper == "Sluice Gloss")
-    window.model.choose_condition(gloss)
-    assert window.model.accepted_here() == {}
+    window.session.takes.choose_condition(next(c for c in window.session.shelf.conditions if c.id == dune))
+    assert window.session.accepted_here() == {(area.hue, area.cause): "velvet may be dark"}
+    gloss = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
+    window.session.takes.choose_condition(gloss)
+    assert window.session.accepted_here() == {}
     assert first[0] == area.hue
     wait_until_settled(window)
 
@@ -100,7 +100,7 @@ def test_unconverted_numbers_are_a_warning(window: Window, take: Callable[[], Ta
     press(window, Qt.Key.Key_U)
     wait_until_settled(window)
     assert "Unconverted numbers" in window.pair.header_texts(1)[0] and "warning" in window.pair.header_texts(1)[1]
-    placed = window.pair.placed(1)
+    placed = window.pair.placing.placed(1)
     assert placed is not None
     r = placed.picture.toRect()
     part = slice(r.top(), r.bottom()), slice(r.left(), r.right())
@@ -108,22 +108,26 @@ def test_unconverted_numbers_are_a_warning(window: Window, take: Callable[[], Ta
     assert gap.mean() > 4 and take() == kept
     press(window, Qt.Key.Key_Escape)
     wait_until_settled(window)
-    assert not window.model.unmanaged
+    assert not window.session.roads.unmanaged
     np.testing.assert_array_equal(pixels(window.pair)[part], before[part])
 
 
 def test_the_window_on_another_screen(window: Window) -> None:
-    model = window.model
-    model.set_screen(lux=777.0)
-    own = model.screen
-    model.use_screen("second, unheard of", 1)
-    assert model.screen.profile_path == "" and model.screen.lux == 777 and model.screen.readings == ()
-    model.set_screen(white=140.0)
-    first = next(k for k in model.workbook.setting("screens seen") if k != "second, unheard of")
-    model.use_screen(first)
-    assert model.screen == own
-    model.use_screen("second, unheard of")
-    assert model.screen.white == 140
+    session = window.session
+    session.screen.set(lux=777.0)
+    own = session.screen.record
+    session.screen.use("second, unheard of", 1)
+    assert (
+        session.screen.record.profile_path == ""
+        and session.screen.record.lux == 777
+        and session.screen.record.readings == ()
+    )
+    session.screen.set(white=140.0)
+    first = next(k for k in session.book.recall("screens seen") if k != "second, unheard of")
+    session.screen.use(first)
+    assert session.screen.record == own
+    session.screen.use("second, unheard of")
+    assert session.screen.record.white == 140
     wait_until_settled(window)
 
 

@@ -9,11 +9,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QPushButton, QWidget
 from tests.desk.conftest import press, wait_until_settled
 
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.values.recipe import by_hand
 from rehearsal.desk import shelf
 from rehearsal.desk.boards.screencheck import ScreenCheckBoard
+from rehearsal.desk.frame.window import Window
 from rehearsal.desk.start import make_window
-from rehearsal.desk.window import Window
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import PrintCondition, ScreenReading, Take
 
@@ -26,79 +26,79 @@ def test_a_removed_take_is_put_back_as_it_was(window: Window, take: Callable[[],
     window.rack.fold(False)
     _button(window.rack, "New take").click()
     wait_until_settled(window)
-    window.model.change(tuning=Tuning(lightness=4, warmth=-3), name="Lighter, cooler")
+    window.session.takes.change(recipe=by_hand(lightness=4, warmth=-3), name="Lighter, cooler")
     before = take()
     assert not _button(window.rack, "Put").isVisibleTo(window.rack)
     _button(window.rack, "Remove this take").click()
     wait_until_settled(window)
-    assert before.id not in [t.id for t in window.model.workbook.all(Take)]
+    assert before.id not in [t.id for t in window.session.book.all(Take)]
     back = _button(window.rack, "Put Lighter, cooler back")
     back.click()
     wait_until_settled(window)
     assert take() == before and not back.isVisibleTo(window.rack)
     # the steps before the removal can still be taken back
-    window.model.undo()
-    assert take().tuning.is_neutral and take().id == before.id
+    window.session.takes.undo()
+    assert take().recipe.is_neutral and take().id == before.id
 
 
 def test_a_number_given_away_meanwhile_is_not_taken_back(window: Window, take: Callable[[], Take]) -> None:
-    model = window.model
-    model.duplicate_take()
+    session = window.session
+    session.takes.duplicate()
     removed = take()
-    model.remove_take(removed)
-    model.duplicate_take()
+    session.takes.remove(removed)
+    session.takes.duplicate()
     new = take()
     assert new.id == removed.id, "the workbook gives the number to the next take"
-    model.restore_take()
+    session.takes.restore()
     wait_until_settled(window)
     assert take() == replace(removed, id=take().id) and take().id != new.id
-    assert model.workbook.get(Take, new.id) == new, "the take made meanwhile is still there"
+    assert session.book.get(Take, new.id) == new, "the take made meanwhile is still there"
 
 
 def test_a_paper_put_back_leaves_a_newer_one_alone(window: Window) -> None:
-    model = window.model
-    spare = model.workbook.put(PrintCondition(paper="Spare", profile_path="space:opRGB"))
-    assert "off the shelf" in model.remove_condition(spare)
-    newer = model.workbook.put(PrintCondition(paper="Newer", profile_path="space:P3"))
+    session = window.session
+    spare = session.book.note(PrintCondition(paper="Spare", profile_path="space:opRGB"))
+    assert "off the shelf" in session.shelf.remove(spare)
+    newer = session.book.note(PrintCondition(paper="Newer", profile_path="space:P3"))
     assert newer.id == spare.id
-    model.restore_condition()
-    papers = [c.paper for c in model.conditions]
+    session.shelf.restore()
+    papers = [c.paper for c in session.shelf.conditions]
     assert papers.count("Spare") == papers.count("Newer") == 1
-    assert model.workbook.get(PrintCondition, newer.id) == newer
+    assert session.book.get(PrintCondition, newer.id) == newer
     wait_until_settled(window)
 
 
 def test_a_forgotten_reading_is_brought_back(window: Window) -> None:
-    model = window.model
+    session = window.session
     reading = ScreenReading("2026-11-01", 91.0, 0.09, 6400, 0.001, 0.7, 1.9, "good", "typed in")
-    model.keep_reading(reading)
+    session.screen.keep_reading(reading)
     press(window, Qt.Key.Key_F2)
     board = window.boards.shown
     assert isinstance(board, ScreenCheckBoard)
     assert not _button(board, "Bring it back").isVisibleTo(board)
     _button(board, "Forget the last reading").click()
-    assert reading not in model.screen.readings
+    assert reading not in session.screen.record.readings
     _button(board, "Bring it back").click()
-    assert model.screen.readings[-1] == reading
+    assert session.screen.record.readings[-1] == reading
     assert not _button(board, "Bring it back").isVisibleTo(board)
     wait_until_settled(window)
 
 
 def test_a_reading_is_never_brought_back_to_another_screen(window: Window) -> None:
-    model = window.model
-    model.forget_reading()
-    model.use_screen("another, unheard of")
-    model.recall_reading()
-    assert model.screen.readings == ()
-    model.recall_reading()
+    session = window.session
+    session.screen.forget_reading()
+    session.screen.use("another, unheard of")
+    session.screen.recall_reading()
+    assert session.screen.record.readings == ()
+    session.screen.recall_reading()
     wait_until_settled(window)
 
 
 def test_nothing_to_forget(window: Window) -> None:
-    window.model.set_screen(readings=())
-    window.model.forget_reading()
-    window.model.recall_reading()
-    assert window.model.screen.readings == ()
+    window.session.screen.set(readings=())
+    window.session.screen.forget_reading()
+    window.session.screen.recall_reading()
+    assert window.session.screen.record.readings == ()
 
 
 # ---- measuring the shelf
@@ -134,18 +134,20 @@ def test_the_open_papers_facts_come_first_and_are_kept(
 ) -> None:
     asked = _measured(monkeypatch)
     window = _open(demo_book, qtbot)
-    current = window.model.condition
+    current = window.session.now.condition
     assert current is not None and asked[0] == f"{current.paper} {current.id}"
-    assert len(asked) == len(window.model.conditions) == len(set(asked)) and not [a for a in asked if "kept" in a]
-    facts = dict(window.model.facts)
+    assert len(asked) == len(window.session.shelf.conditions) == len(set(asked)) and not [
+        a for a in asked if "kept" in a
+    ]
+    facts = dict(window.session.shelf.facts)
     window.close()
     # the program started again measures nothing a second time
     asked.clear()
     again = _open(Workbook(tmp_path / "book.sqlite"), qtbot)
-    assert len(asked) == len(again.model.conditions) and all(a.endswith("(kept)") for a in asked)
+    assert len(asked) == len(again.session.shelf.conditions) and all(a.endswith("(kept)") for a in asked)
     for number, found in facts.items():
-        assert again.model.facts[number]["contrast"] == found["contrast"]
-        assert tuple(again.model.facts[number]["white"]) == found["white"]
+        assert again.session.shelf.facts[number]["contrast"] == found["contrast"]
+        assert tuple(again.session.shelf.facts[number]["white"]) == found["white"]
     again.close()
 
 
@@ -158,36 +160,36 @@ def test_papers_are_measured_although_the_picture_is_lost(
         path.unlink()
     window = make_window(demo_book, [])
     window.show()
-    qtbot.waitUntil(lambda: len(window.model.facts) == len(window.model.conditions), timeout=30_000)
-    assert window.model.judgement is None
+    qtbot.waitUntil(lambda: len(window.session.shelf.facts) == len(window.session.shelf.conditions), timeout=30_000)
+    assert window.session.judging.judgement is None
     window.close()
 
 
 def test_another_profile_is_measured_anew(window: Window) -> None:
-    model = window.model
-    dune = model.condition
-    assert dune is not None and model.facts[dune.id]["contrast"] < 60
-    gloss = next(c for c in model.conditions if c.paper == "Sluice Gloss")
-    model.change_condition(replace(dune, profile_path=gloss.profile_path, profile_digest=gloss.profile_digest))
+    session = window.session
+    dune = session.now.condition
+    assert dune is not None and session.shelf.facts[dune.id]["contrast"] < 60
+    gloss = next(c for c in session.shelf.conditions if c.paper == "Sluice Gloss")
+    session.shelf.change(replace(dune, profile_path=gloss.profile_path, profile_digest=gloss.profile_digest))
     wait_until_settled(window)
-    assert model.facts[dune.id]["contrast"] == model.facts[gloss.id]["contrast"] > 100
+    assert session.shelf.facts[dune.id]["contrast"] == session.shelf.facts[gloss.id]["contrast"] > 100
     # an edit of words alone measures nothing again
-    kept = model.facts[dune.id]
-    model.change_condition(replace(model.condition, notes="kept flat"))  # type: ignore[type-var]
+    kept = session.shelf.facts[dune.id]
+    session.shelf.change(replace(session.now.condition, notes="kept flat"))  # type: ignore[type-var]
     wait_until_settled(window)
-    assert model.facts[dune.id] is kept
+    assert session.shelf.facts[dune.id] is kept
 
 
 def test_facts_do_not_pass_on_to_a_condition_with_the_same_number(window: Window) -> None:
-    model = window.model
-    spare = model.add_condition(PrintCondition(paper="Spare", profile_path="space:ROMM"))
+    session = window.session
+    spare = session.shelf.add(PrintCondition(paper="Spare", profile_path="space:ROMM"))
     wait_until_settled(window)
-    volume = model.facts[spare.id]["volume"]
-    model.remove_condition(spare)
-    newer = model.add_condition(PrintCondition(paper="Newer", profile_path="space:P3"))
+    volume = session.shelf.facts[spare.id]["volume"]
+    session.shelf.remove(spare)
+    newer = session.shelf.add(PrintCondition(paper="Newer", profile_path="space:P3"))
     wait_until_settled(window)
-    assert newer.id == spare.id and model.facts[newer.id]["volume"] < 0.7 * volume
-    model.restore_condition()
+    assert newer.id == spare.id and session.shelf.facts[newer.id]["volume"] < 0.7 * volume
+    session.shelf.restore()
     wait_until_settled(window)
-    back = next(c for c in model.conditions if c.paper == "Spare")
-    assert model.facts[back.id]["volume"] == volume
+    back = next(c for c in session.shelf.conditions if c.paper == "Spare")
+    assert session.shelf.facts[back.id]["volume"] == volume

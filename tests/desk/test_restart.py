@@ -10,9 +10,9 @@ from PyQt6.QtWidgets import QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 from tests.desk.conftest import wait_until_settled
 
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.values.recipe import by_hand
+from rehearsal.desk.frame.window import Window
 from rehearsal.desk.start import make_window
-from rehearsal.desk.window import Window
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Take
 
@@ -26,23 +26,23 @@ def _button(window: QWidget, text: str) -> QPushButton:
 
 
 def test_everything_is_there_after_a_restart(window: Window, qtbot: QtBot, take: Callable[[], Take]) -> None:
-    window.model.change(tuning=Tuning(strength=7), view="on-paper")
-    window.go(6)
-    window.set_room("dark")
-    kept, path = take(), window.model.workbook.path
+    window.session.takes.change(recipe=by_hand(strength=7), view="on-paper")
+    window.stack.go(6)
+    window.rooms.set("dark")
+    kept, path = take(), window.session.book.path
     window.close()
     again = make_window(Workbook(path), [])
     again.show()
     qtbot.waitExposed(again)
     wait_until_settled(again)
-    assert again.model.take == kept and again.station == 6 and again.room == "dark"
+    assert again.session.now.take == kept and again.station == 6 and again.room == "dark"
     again.close()
 
 
 def test_an_edited_picture_asks_to_be_judged_again(window: Window, qtbot: QtBot) -> None:
-    master = window.model.master
+    master = window.session.now.master
     assert master is not None
-    path = window.model.workbook.path
+    path = window.session.book.path
     window.close()
     with Path(master.path).open("ab") as stream:
         stream.write(b"edited")
@@ -58,17 +58,17 @@ def test_an_edited_picture_asks_to_be_judged_again(window: Window, qtbot: QtBot)
 
 
 def test_a_profile_deleted_between_two_starts(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
-    condition = window.model.condition
+    condition = window.session.now.condition
     assert condition is not None
     lost = tmp_path / "lost.icc"
     lost.write_bytes(Path(condition.profile_path).read_bytes())
-    window.model.workbook.put(replace(condition, profile_path=str(lost)))
-    path = window.model.workbook.path
+    window.session.book.note(replace(condition, profile_path=str(lost)))
+    path = window.session.book.path
     window.close()
     lost.unlink()
     again = make_window(Workbook(path), [])
     again.show()
     QTest.qWait(1500)
     assert "Choose the profile again" in again.verdict.text or "profile missing" in again.ribbon.buttons[2].state.words
-    assert again.model.take is not None
+    assert again.session.now.take is not None
     again.close()

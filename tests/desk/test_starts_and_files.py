@@ -22,12 +22,12 @@ from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.errors import PictureError
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.proof.chain import PrintChain
-from rehearsal.core.sheet.layout import Crop
+from rehearsal.core.values.frame import Crop
 from rehearsal.desk import start as starting
-from rehearsal.desk.cropping import CropFrame
+from rehearsal.desk.frame.stations import station_states
+from rehearsal.desk.frame.window import Window
+from rehearsal.desk.pair.cropping import CropFrame
 from rehearsal.desk.start import make_window
-from rehearsal.desk.stations import station_states
-from rehearsal.desk.window import Window
 from rehearsal.workbook.store import SCHEMA, Workbook
 from rehearsal.workbook.values import Master, Take
 
@@ -76,10 +76,10 @@ def test_an_empty_workbook_invites(tmp_path: Path, qtbot: QtBot) -> None:
     window = make_window(Workbook(tmp_path / "book.sqlite"), [])
     window.show()
     QTest.qWait(100)
-    assert window.verdict.text == "Open a picture to begin." and window.model.take is None
+    assert window.verdict.text == "Open a picture to begin." and window.session.now.take is None
     for i in range(8):
-        window.go(i)
-    window._do_as_last()
+        window.stack.go(i)
+    window.actions_of_keys.act("as_last")
     assert "Open a picture first" in window.verdict.text
     window.close()
 
@@ -88,8 +88,8 @@ def test_files_given_at_the_start(tmp_path: Path, small_cloths: Path, qtbot: QtB
     window = make_window(Workbook(tmp_path / "book.sqlite"), [str(small_cloths), str(PRESS)])
     window.show()
     wait_until_settled(window)
-    assert window.model.master is not None and window.model.master.name == "cloths"
-    assert any(c.profile_path == str(PRESS) for c in window.model.conditions)
+    assert window.session.now.master is not None and window.session.now.master.name == "cloths"
+    assert any(c.profile_path == str(PRESS) for c in window.session.shelf.conditions)
     window.close()
 
 
@@ -97,7 +97,7 @@ def test_an_uncaught_error_is_shown_not_fatal(
     window: Window, caplog: pytest.LogCaptureFixture, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
-    starting._install_hooks(window.model.said.emit)
+    starting._install_hooks(window.session.bus.said.emit)
     try:
         raise PictureError("the picture is damaged", "a.tif", "export it again")
     except PictureError as error:
@@ -108,9 +108,9 @@ def test_an_uncaught_error_is_shown_not_fatal(
 
 
 def test_a_moved_picture_is_found_again(window: Window, qtbot: QtBot) -> None:
-    master = window.model.master
+    master = window.session.now.master
     assert master is not None
-    path = window.model.workbook.path
+    path = window.session.book.path
     window.close()
     old = Path(master.path)
     (old.parent / "sorted").mkdir()
@@ -118,41 +118,46 @@ def test_a_moved_picture_is_found_again(window: Window, qtbot: QtBot) -> None:
     again = make_window(Workbook(path), [])
     again.show()
     wait_until_settled(again)
-    assert again.model.loaded is not None and again.model.master is not None
-    assert again.model.master.path.endswith("other name.tif")
+    assert again.session.now.picture is not None and again.session.now.master is not None
+    assert again.session.now.master.path.endswith("other name.tif")
     again.close()
 
 
 def test_a_lost_picture_is_one_sentence(window: Window, qtbot: QtBot) -> None:
-    path = window.model.workbook.path
-    for master in window.model.masters:
+    path = window.session.book.path
+    for master in window.session.takes.masters:
         Path(master.path).unlink()
     window.close()
     again = make_window(Workbook(path), [])
     again.show()
     QTest.qWait(1500)
-    assert "cannot be opened" in again.verdict.text and again.model.take is not None
+    assert "cannot be opened" in again.verdict.text and again.session.now.take is not None
     again.close()
 
 
 def test_an_untagged_picture_is_asked_about_once(window: Window, tmp_path: Path) -> None:
     Image.fromarray(np.random.default_rng(1).integers(0, 255, (60, 90, 3)).astype(np.uint8)).save(tmp_path / "bare.png")
-    window.model.open_files([str(tmp_path / "bare.png")])
+    window.session.takes.open_files([str(tmp_path / "bare.png")])
     wait_until_settled(window)
-    window.model.change(print_width_cm=9.0, print_height_cm=6.0)
+    window.session.takes.change_frame(size=PrintSize(9.0, 6.0))
     assert window.ribbon.buttons[1].state.ring == "look"
-    window.go(1)
+    window.stack.go(1)
     box = next(
-        c for c in window.trays[1].findChildren(QComboBox) if c.accessibleName() == "Profile of the untagged picture"
+        c
+        for c in window.stack.trays[1].findChildren(QComboBox)
+        if c.accessibleName() == "Profile of the untagged picture"
     )
     assert box.isVisible() and box.currentText() == "read as sRGB"
     index = box.findData("P3")
     box.setCurrentIndex(index)
     box.activated.emit(index)
     wait_until_settled(window)
-    assert window.model.loaded is not None and window.model.loaded.picture.profile.description == "Display P3"
+    assert (
+        window.session.now.picture is not None
+        and window.session.now.picture.picture.profile.description == "Display P3"
+    )
     assert window.ribbon.buttons[1].state.ring == "full"
-    kept = window.model.workbook.get(Master, window.model.master.id) if window.model.master else None
+    kept = window.session.book.get(Master, window.session.now.master.id) if window.session.now.master else None
     assert kept is not None and kept.assumed == "P3"
 
 
@@ -161,19 +166,19 @@ def test_grey_and_cmyk_masters_in_the_window(mode: str, window: Window, tmp_path
     image = Image.fromarray(np.tile(np.linspace(0, 255, 90).astype(np.uint8), (60, 1))).convert(mode)
     path = tmp_path / f"{mode}.tif"
     image.save(path, icc_profile=PRESS.read_bytes() if mode == "CMYK" else None)
-    window.model.open_files([str(path)])
+    window.session.takes.open_files([str(path)])
     wait_until_settled(window)
-    assert window.model.judgement is not None and window.model.loaded is not None
-    assert window.model.loaded.picture.info.space == ("CMYK" if mode == "CMYK" else "Gray")
+    assert window.session.judging.judgement is not None and window.session.now.picture is not None
+    assert window.session.now.picture.picture.info.space == ("CMYK" if mode == "CMYK" else "Gray")
     # the working pixels show the same colours as the file
-    picture, pyramid = window.model.loaded.picture, window.model.loaded.pyramid
+    picture, pyramid = window.session.now.picture.picture, window.session.now.picture.pyramid
     from rehearsal.core.picture.space import master_space
 
     ours = pyramid.space.to_lab(pyramid.block(0, 0, 90, 60, 90, 60)).astype(float)
     assert (
         np.percentile(delta_e_2000(ours, master_space(picture.profile).to_lab(picture.pixels).astype(float)), 99) < 0.5
     )
-    placed = window.pair.placed(1)
+    placed = window.pair.placing.placed(1)
     assert placed is not None
     r = placed.picture.toRect()
     shown = pixels(window.pair)[r.top() + 3 : r.bottom() - 3, r.left() + 3 : r.right() - 3]
@@ -181,19 +186,19 @@ def test_grey_and_cmyk_masters_in_the_window(mode: str, window: Window, tmp_path
 
 
 def test_stopping_from_the_window(window: Window) -> None:
-    window.model.judge()
-    assert "judge" in window.model.jobs.running
+    window.session.judging.judge()
+    assert "judge" in window.session.jobs.running
     QTest.qWait(60)
-    window._do_escape()
-    assert window.model.jobs.running == []
+    window.actions_of_keys.act("escape")
+    assert window.session.jobs.running == []
     assert not next(b for b in window.verdict.findChildren(QPushButton) if b.text() == "Stop").isVisible()
-    window.model.judge()
+    window.session.judging.judge()
     wait_until_settled(window)
-    assert window.model.judgement is not None
+    assert window.session.judging.judgement is not None
 
 
 def test_states_of_the_stations(window: Window) -> None:
-    states = station_states(window.model)
+    states = station_states(window.session)
     assert [s.ring for s in states] == [
         "full",
         "full",
@@ -207,34 +212,34 @@ def test_states_of_the_stations(window: Window) -> None:
     assert states[0].words == "calibrated 9 days ago" and states[1].words == "39 × 26 cm"
     assert "White Dune" in states[2].words and ": 1" in states[2].words
     assert "beyond in colour" in states[3].words and "offered" in states[4].words
-    window.model.change(scale_percent=97.0)
-    assert station_states(window.model)[6].ring == "look"
+    window.session.takes.change_hand_over(scale_percent=97.0)
+    assert station_states(window.session)[6].ring == "look"
 
 
 def test_taking_another_paper_keeps_a_named_take(window: Window) -> None:
-    take = window.model.take
+    take = window.session.now.take
     assert take is not None
-    window.model.workbook.put(replace(take, name="For the hall"))
-    window.model.open_take(replace(take, name="For the hall"))
+    window.session.book.note(replace(take, name="For the hall"))
+    window.session.takes.open(replace(take, name="For the hall"))
     wait_until_settled(window)
-    window.model.choose_condition(window.model.conditions[2])
-    assert window.model.take is not None and window.model.take.name == "For the hall"
-    window.model.choose_condition(window.model.conditions[3])
-    assert window.model.condition is not None and window.model.condition.paper == "Windmill Baryta"
+    window.session.takes.choose_condition(window.session.shelf.conditions[2])
+    assert window.session.now.take is not None and window.session.now.take.name == "For the hall"
+    window.session.takes.choose_condition(window.session.shelf.conditions[3])
+    assert window.session.now.condition is not None and window.session.now.condition.paper == "Windmill Baryta"
 
 
 def test_judgement_follows_the_crop(window: Window) -> None:
     # the doorway alone is darker than the paper; the whole picture is not all dark
-    whole = window.model.judgement
-    window.model.change(crop=Crop(0.86, 0.3, 0.08, 0.35))
+    whole = window.session.judging.judgement
+    window.session.takes.change_frame(crop=Crop(0.86, 0.3, 0.08, 0.35))
     wait_until_settled(window)
-    door = window.model.judgement
+    door = window.session.judging.judgement
     assert whole is not None and door is not None
     assert door.beyond.by_cause[0] > 2 * whole.beyond.by_cause[0] and door.beyond.colour < whole.beyond.colour
 
 
 def test_the_readout_is_exact(window: Window) -> None:
-    setup, loaded = window.model.setup(), window.model.loaded
+    setup, loaded = window.session.setup(), window.session.now.picture
     assert setup is not None and loaded is not None
     window.verdict.point((160, 120))
     text = window.verdict._readout.text()
@@ -271,13 +276,13 @@ def test_moving_and_sizing_a_crop() -> None:
 
 
 def test_a_take_for_a_lab_goes_by_the_working_space(window: Window, tmp_path: Path, qtbot: QtBot) -> None:
-    lab = next(c for c in window.model.conditions if c.profile_path == "space:sRGB")
-    window.model.choose_condition(lab)
+    lab = next(c for c in window.session.shelf.conditions if c.profile_path == "space:sRGB")
+    window.session.takes.choose_condition(lab)
     wait_until_settled(window)
-    assert window.model.judgement is not None and window.model.judgement.beyond.share > 0
-    window.model.change(print_width_cm=10.0, print_height_cm=6.67)
+    assert window.session.judging.judgement is not None and window.session.judging.judgement.beyond.share > 0
+    window.session.takes.change_frame(size=PrintSize(10.0, 6.67))
     wait_until_settled(window)
-    window.sheet_tray.write_to(tmp_path / "lab.jpg")
+    window.stack.sheet.write_to(tmp_path / "lab.jpg")
     wait_until_settled(window)
     QTest.qWait(100)
     with Image.open(tmp_path / "lab.jpg") as image:
@@ -285,11 +290,11 @@ def test_a_take_for_a_lab_goes_by_the_working_space(window: Window, tmp_path: Pa
 
 
 def test_closing_at_any_moment_keeps_the_last_stroke(window: Window) -> None:
-    window.model.change(notes="last stroke")
-    take = window.model.take
+    window.session.takes.change(notes="last stroke")
+    take = window.session.now.take
     assert take is not None
-    window.model.judge()
-    path = window.model.workbook.path
+    window.session.judging.judge()
+    path = window.session.book.path
     copy = Workbook(path)
     kept = copy.get(Take, take.id)
     copy.close()

@@ -10,25 +10,25 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QDoubleSpinBox, QLabel, QPushButton, QWidget
+from rehearsal.tasks.desk_work import condition_from
 from tests.desk.conftest import hover, pixels, press, read_page, wait_until_settled
 
 from rehearsal.core.icc import open_profile
 from rehearsal.core.papers.names import NameGuess
-from rehearsal.core.proof.chain import Rendering
 from rehearsal.core.proof.judging import FirstFigures
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.demo.make import demo_folder
 from rehearsal.desk.boards.intents import IntentsBoard
 from rehearsal.desk.boards.screencheck import ScreenCheckBoard, TypedReading
 from rehearsal.desk.boards.shelf import condition_rows
-from rehearsal.desk.conditiondialog import ConditionDialog
+from rehearsal.desk.frame.verdict import first_sentence, verdict_sentence
+from rehearsal.desk.frame.window import Window
 from rehearsal.desk.monitor import desktop_converts
-from rehearsal.desk.plots import Plot, Trace
+from rehearsal.desk.parts.conditiondialog import ConditionDialog
+from rehearsal.desk.parts.plots import Plot, Trace
 from rehearsal.desk.trays.picture import arrival_words
 from rehearsal.desk.trays.screen import standards_html
-from rehearsal.desk.verdict import first_sentence, verdict_sentence
-from rehearsal.desk.window import Window
 from rehearsal.desk.words import lab_colour
-from rehearsal.tasks.desk_work import condition_from
 from rehearsal.tasks.finding import FoundProfile
 from rehearsal.workbook.values import PrintCondition, ScreenReading, Take
 
@@ -55,69 +55,69 @@ def _button(widget: QWidget, text: str) -> QPushButton:
 
 
 def test_calibration_counted_in_hours(window: Window) -> None:
-    window.go(0)
-    tray = window.trays[0]
-    window.model.set_screen(calibrated=(date.today() - timedelta(days=20)).isoformat())
+    window.stack.go(0)
+    tray = window.stack.trays[0]
+    window.session.screen.set(calibrated=(date.today() - timedelta(days=20)).isoformat())
     _choose(_box(tray, "Count in"), "hours")
-    assert window.model.screen.hours_a_day == 8 and "160 hours" in window.ribbon.buttons[0].state.words
+    assert window.session.screen.record.hours_a_day == 8 and "160 hours" in window.ribbon.buttons[0].state.words
     day = next(f for f in tray.findChildren(QDoubleSpinBox) if f.accessibleName() == "The screen is lit")
     day.setValue(12)
     assert window.ribbon.buttons[0].state.ring == "look" and "due" in window.ribbon.buttons[0].state.words
     again = next(f for f in tray.findChildren(QDoubleSpinBox) if f.accessibleName() == "Again after")
     again.setValue(400)
-    assert window.model.screen.interval_hours == 400 and window.ribbon.buttons[0].state.ring == "full"
+    assert window.session.screen.record.interval_hours == 400 and window.ribbon.buttons[0].state.ring == "full"
     _choose(_box(tray, "Count in"), "days")
-    assert window.model.screen.hours_a_day == 0
+    assert window.session.screen.record.hours_a_day == 0
 
 
 def test_the_reminder_does_not_nag(window: Window) -> None:
-    model = window.model
-    assert model.reminder() == ""
-    model.set_screen(calibrated=(date.today() - timedelta(days=60)).isoformat())
-    assert model.doubt == "", "the check of two days ago was good"
-    old = model.screen.readings[0]
-    model.set_screen(readings=(replace(old, when=(date.today() - timedelta(days=50)).isoformat()),))
-    first = model.reminder()
+    session = window.session
+    assert session.screen.reminder() == ""
+    session.screen.set(calibrated=(date.today() - timedelta(days=60)).isoformat())
+    assert session.screen.doubt == "", "the check of two days ago was good"
+    old = session.screen.record.readings[0]
+    session.screen.set(readings=(replace(old, when=(date.today() - timedelta(days=50)).isoformat()),))
+    first = session.screen.reminder()
     assert "60 days ago" in first and "ΔE₀₀" in first, "a check of seven weeks ago says nothing any more"
-    assert model.reminder() == "", "once a day at the most"
+    assert session.screen.reminder() == "", "once a day at the most"
 
 
 def test_drift_is_plotted(window: Window) -> None:
-    window.go(0)
-    plot = window.screen_tray._drift
+    window.stack.go(0)
+    plot = window.stack.trays[0]._drift
     assert "cd/m²" in plot.accessibleDescription()
     painted = pixels(plot)
     assert (painted.min(axis=2) > 220).sum() > 40
-    window.model.set_screen(readings=())
+    window.session.screen.set(readings=())
     assert (pixels(plot).min(axis=2) > 220).sum() < (painted.min(axis=2) > 220).sum()
 
 
 def test_what_this_screen_can_show(window: Window) -> None:
-    window.go(0)
+    window.stack.go(0)
     wait_until_settled(window)
-    text = _texts(window.trays[0])
+    text = _texts(window.stack.trays[0])
     assert "of this paper's gamut" in text and "of the picture" in text and "bits a channel" in text
-    window.model.set_screen(contrast=20)
-    assert "cannot show how deep its black is" in _texts(window.trays[0])
+    window.session.screen.set(contrast=20)
+    assert "cannot show how deep its black is" in _texts(window.stack.trays[0])
 
 
 def test_prints_too_light_and_the_lamp(window: Window, take: Callable[[], Take]) -> None:
-    window.go(0)
-    window.model.set_screen(white=90.0, lux=4000.0)
-    tray = window.trays[0]
+    window.stack.go(0)
+    window.session.screen.set(white=90.0, lux=4000.0)
+    tray = window.stack.trays[0]
     text = _texts(tray)
     assert "lighter than the screen" in text and "Or light the print with" in text
     _button(tray, "Darken this print").click()
-    assert take().tuning.lightness < 0
+    assert take().recipe.total["lightness"] < 0
     wait_until_settled(window)
 
 
 def test_the_verdict_knows_the_light(window: Window) -> None:
-    window.model.set_screen(white=120.0, lux=200.0)
+    window.session.screen.set(white=120.0, lux=200.0)
     assert "stops darker than this screen" in window.verdict.text
-    lit = window.model.brightness
+    lit = window.session.logbook.brightness
     assert lit is not None
-    window.model.change(tuning=window.model.take.tuning.with_value("lightness", round(lit.offset * 6)))
+    window.session.takes.change(tuning=window.session.now.take.tuning.with_value("lightness", round(lit.offset * 6)))
     wait_until_settled(window)
     assert "than this screen" not in window.verdict.text
 
@@ -135,8 +135,8 @@ def test_a_long_verdict_is_not_cut_off(window: Window) -> None:
 
 
 def test_standards_page(window: Window) -> None:
-    window.go(0)
-    text = read_page(lambda: _button(window.trays[0], "Standards").click())
+    window.stack.go(0)
+    text = read_page(lambda: _button(window.stack.trays[0], "Standards").click())
     assert "2000 lx" in text and "ISO 12646" in text and "from memory" in text
     assert standards_html().count("<tr>") >= 11
 
@@ -156,11 +156,11 @@ def test_a_reading_typed_in(window: Window) -> None:
 
     QTimer.singleShot(150, type_in)
     _button(board, "Type in").click()
-    last = window.model.screen.readings[-1]
+    last = window.session.screen.record.readings[-1]
     assert (last.luminance, last.mean, last.state, last.source) == (111, 2.2, "usable", "typed in")
-    assert "111 cd/m²" in board.verdict.text() and "ΔE₀₀ 2.2" in window.model.doubt
+    assert "111 cd/m²" in board.verdict.text() and "ΔE₀₀ 2.2" in window.session.screen.doubt
     _button(board, "Use this white").click()
-    assert window.model.screen.white == 111 and window.model.screen.contrast == 1000
+    assert window.session.screen.record.white == 111 and window.session.screen.record.contrast == 1000
     wait_until_settled(window)
 
 
@@ -176,11 +176,11 @@ def test_caution_where_the_desktop_may_convert(monkeypatch: pytest.MonkeyPatch) 
 
 
 def test_what_was_found_in_the_picture(window: Window) -> None:
-    window.go(1)
+    window.stack.go(1)
     wait_until_settled(window)
-    text = _texts(window.trays[1])
+    text = _texts(window.stack.trays[1])
     assert "Beyond the working spaces: sRGB" in text and "clipped" in text and "from 30 cm" in text
-    arrival = window.model.arrival
+    arrival = window.session.inquiries.arrival
     assert arrival is not None and arrival.beyond_spaces["sRGB"] > arrival.beyond_spaces["P3"]
     assert arrival.beyond_spaces["ROMM"] == 0, "the picture's own space"
     soft, hard = replace(arrival, overshoot=0.01), replace(arrival, overshoot=0.12)
@@ -189,22 +189,22 @@ def test_what_was_found_in_the_picture(window: Window) -> None:
 
 
 def test_crop_by_proportion_with_guides(window: Window, take: Callable[[], Take]) -> None:
-    window.go(1)
-    tray = window.trays[1]
+    window.stack.go(1)
+    tray = window.stack.trays[1]
     wait_until_settled(window)
     before = pixels(window.pair)
     _choose(_box(tray, "Proportions of the crop"), "1 : 1")
-    crop = take().crop
+    crop = take().frame.crop
     assert crop.width * 450 == pytest.approx(crop.height * 300)
-    assert take().print_width_cm == pytest.approx(take().print_height_cm)
+    assert take().frame.size.width_cm == pytest.approx(take().frame.size.height_cm)
     wait_until_settled(window)
-    assert "arrival" not in window.model.jobs.running and window.model.arrival.crop == crop, (
+    assert "arrival" not in window.session.jobs.running and window.session.inquiries.arrival.crop == crop, (
         "looked at again inside the crop"
     )
     plain = pixels(window.pair)
     _choose(_box(tray, "Guides on the crop"), "guides: thirds")
     guided = pixels(window.pair)
-    placed = window.pair.placed(0)
+    placed = window.pair.placing.placed(0)
     assert placed is not None
     x = round(placed.picture.x() + (crop.x + crop.width / 3) * placed.picture.width())
     y0, y1 = int(placed.picture.y()) + 20, int(placed.picture.bottom()) - 20
@@ -214,13 +214,13 @@ def test_crop_by_proportion_with_guides(window: Window, take: Callable[[], Take]
     assert changed > 0.5 and before.shape == plain.shape
     # free: a corner dragged gives any proportion, and the print follows it
     _choose(_box(tray, "Proportions of the crop"), "free")
-    corner = window.pair._frame.rect(placed.picture, crop).bottomRight().toPoint()
+    corner = window.pair.crop_frame.rect(placed.picture, crop).bottomRight().toPoint()
     QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=corner - QPoint(3, 3))
     hover(window.pair, corner - QPoint(3, 63))
     QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=corner - QPoint(3, 63))
-    crop = take().crop
+    crop = take().frame.crop
     wide = crop.width * 450 / (crop.height * 300)
-    assert wide > 1.1 and take().print_width_cm / take().print_height_cm == pytest.approx(wide, rel=0.01)
+    assert wide > 1.1 and take().frame.size.width_cm / take().frame.size.height_cm == pytest.approx(wide, rel=0.01)
     wait_until_settled(window)
 
 
@@ -228,7 +228,7 @@ def test_crop_by_proportion_with_guides(window: Window, take: Callable[[], Take]
 
 
 def test_all_fields_of_a_condition_can_be_edited(window: Window) -> None:
-    condition = window.model.condition
+    condition = window.session.now.condition
     assert condition is not None
     dialog = ConditionDialog(condition, window, ("paper", "quality"))
     assert "please check: paper, quality" in _texts(dialog)
@@ -248,9 +248,9 @@ def test_all_fields_of_a_condition_can_be_edited(window: Window) -> None:
 
 
 def test_long_and_short_form_of_a_card(window: Window) -> None:
-    condition = window.model.condition
+    condition = window.session.now.condition
     assert condition is not None
-    facts = window.model.facts[condition.id]
+    facts = window.session.shelf.facts[condition.id]
     short, long = condition_rows(condition, facts), dict(condition_rows(condition, facts, short=False))
     assert len(short) == 9 and dict(short)["contrast"].startswith("39 : 1")
     for name in (
@@ -281,22 +281,22 @@ def test_suggestions_are_taken_over(tmp_path: Path) -> None:
 
 
 def test_own_sheets_come_first(window: Window) -> None:
-    window.model.change_condition(replace(window.model.condition, sheets=("A2", "A5")))
-    window.go(6)
-    box = _box(window.trays[6], "Sheet")
+    window.session.shelf.change(replace(window.session.now.condition, sheets=("A2", "A5")))
+    window.stack.go(6)
+    box = _box(window.stack.trays[6], "Sheet")
     assert [box.itemText(i) for i in range(2)] == ["A2", "A5"] and "not at hand" in box.itemText(2)
 
 
 def test_papers_off_the_shortlist_stay_out_of_the_scout(window: Window) -> None:
-    for condition in window.model.conditions:
+    for condition in window.session.shelf.conditions:
         if condition.paper != "White Dune":
-            window.model.change_condition(replace(condition, shortlist=False))
+            window.session.shelf.change(replace(condition, shortlist=False))
     press(window, Qt.Key.Key_O)
     wait_until_settled(window)
     board = window.boards.shown
     assert board is not None and [c.paper for c in board._conditions] == ["White Dune", "White Dune"]  # type: ignore[attr-defined]
-    for condition in window.model.conditions:
-        window.model.change_condition(replace(condition, shortlist=False))
+    for condition in window.session.shelf.conditions:
+        window.session.shelf.change(replace(condition, shortlist=False))
     board.open()
     assert "No paper is on the shortlist" in board.sentence.text()
     wait_until_settled(window)
@@ -321,8 +321,8 @@ def test_five_intents_have_the_same_rows_of_figures(window: Window) -> None:
 
 def test_compensation_without_effect_is_said(window: Window) -> None:
     # version 4 perceptual: the switch does nothing
-    baryta = next(c for c in window.model.conditions if c.paper == "Windmill Baryta")
-    window.model.choose_condition(baryta)
+    baryta = next(c for c in window.session.shelf.conditions if c.paper == "Windmill Baryta")
+    window.session.takes.choose_condition(baryta)
     press(window, Qt.Key.Key_I)
     wait_until_settled(window)
     board = window.boards.shown
@@ -334,7 +334,7 @@ def test_compensation_without_effect_is_said(window: Window) -> None:
 def test_sentences_before_and_after(window: Window) -> None:
     first = first_sentence(FirstFigures((20.0, 0.0, 10.2), 2.0))
     assert first.startswith("About 10 %") and "20 % is deeper" in first
-    result = window.model.judgement
+    result = window.session.judging.judgement
     assert result is not None
     fine = {(a.hue, a.cause): "so be it" for a in result.areas}
     text = verdict_sentence(result, fine, "In its light it looks darker.")
@@ -344,30 +344,29 @@ def test_sentences_before_and_after(window: Window) -> None:
 def test_contrast_of_paper_and_screen_stand_together(window: Window) -> None:
     head = window.pair.header_texts(1)[1]
     assert "paper 39 : 1" in head and "screen 1000 : 1" in head
-    space = next(c for c in window.model.conditions if c.made_by == "standard")
-    window.model.choose_condition(space)
+    space = next(c for c in window.session.shelf.conditions if c.made_by == "standard")
+    window.session.takes.choose_condition(space)
     wait_until_settled(window)
     assert "paper" not in window.pair.header_texts(1)[1]
 
 
 def test_no_unconverted_look_on_four_inks(window: Window) -> None:
+    from rehearsal.tasks.desk_work import new_condition
     from tests.conftest import PRESS
 
-    from rehearsal.tasks.desk_work import new_condition
-
-    window.model.choose_condition(window.model.add_condition(new_condition(PRESS)))
+    window.session.takes.choose_condition(window.session.shelf.add(new_condition(PRESS)))
     wait_until_settled(window)
     press(window, Qt.Key.Key_U)
-    assert not window.model.unmanaged and "CMYK printer" in window.verdict.text
+    assert not window.session.roads.unmanaged and "CMYK printer" in window.verdict.text
     wait_until_settled(window)
 
 
 def test_changing_the_intent_uses_what_was_baked_ahead(window: Window) -> None:
     wait_until_settled(window)
-    window.model.change(intent="perceptual")
-    road = window.model.road
+    window.session.takes.render(Rendering("perceptual"))
+    road = window.session.roads.road
     assert road is not None and road.setup.rendering == Rendering("perceptual", True), "there at once, without waiting"
-    assert road is window.model._roads.peek(road.setup)
+    assert road is window.session._roads.peek(road.setup)
     wait_until_settled(window)
 
 
@@ -402,8 +401,8 @@ def test_a_plot_tells_and_paints_its_traces(window: Window) -> None:
 
 
 def test_readings_are_kept_in_the_workbook(window: Window) -> None:
-    window.model.keep_reading(ScreenReading("2026-01-02", 88.0, 0.1, 5010.0, 0.002, 0.7, 2.0, "good", "test"))
-    kept = window.model.workbook.setting(f"screen {window.model.screen_key}")
+    window.session.screen.keep_reading(ScreenReading("2026-01-02", 88.0, 0.1, 5010.0, 0.002, 0.7, 2.0, "good", "test"))
+    kept = window.session.book.recall(f"screen {window.session.screen.key}")
     assert kept["readings"][-1]["luminance"] == 88.0 and kept["readings"][-1]["state"] == "good"
-    assert isinstance(window.model.condition, PrintCondition)
+    assert isinstance(window.session.now.condition, PrintCondition)
     wait_until_settled(window)

@@ -22,9 +22,9 @@ from PyQt6.QtWidgets import (
 from tests.desk.conftest import read_page, wait_until_settled
 
 from rehearsal.core.icc.standard import space_bytes
-from rehearsal.core.tuning.values import Tuning
-from rehearsal.desk.conditiondialog import ConditionDialog
-from rehearsal.desk.window import Window
+from rehearsal.core.values.recipe import by_hand
+from rehearsal.desk.frame.window import Window
+from rehearsal.desk.parts.conditiondialog import ConditionDialog
 from rehearsal.workbook.values import Habit, LogEntry, PrintCondition, Take
 
 
@@ -47,80 +47,80 @@ def _press(tray: QWidget, text: str) -> None:
 
 
 def test_screen_light_and_brightness(window: Window, take: Callable[[], Take]) -> None:
-    window.go(0)
-    tray = window.trays[0]
+    window.stack.go(0)
+    tray = window.stack.trays[0]
     _field(tray, "Screen's white").setValue(240)
     assert "brighter" in _texts(tray) and "Set the screen to" in _texts(tray)
     _choose(_field(tray, "Prints are seen", QComboBox), "living room")
-    assert window.model.screen.lux == 150
+    assert window.session.screen.record.lux == 150
     _field(tray, "Light on the print").setValue(100)
-    before = take().tuning.lightness
+    before = take().recipe.total["lightness"]
     _press(tray, "Lighten this print")
-    assert take().tuning.lightness > before
+    assert take().recipe.total["lightness"] > before
     _field(tray, "Light on the print").setValue(3000)
     assert "darker than the lit paper" in _texts(tray)
 
 
 def test_age_of_the_calibration(window: Window) -> None:
-    window.go(0)
-    tray = window.trays[0]
+    window.stack.go(0)
+    tray = window.stack.trays[0]
     old = date.today() - timedelta(days=50)
     _field(tray, "Last calibrated", QDateEdit).setDate(QDate(old.year, old.month, old.day))
     assert window.ribbon.buttons[0].state.ring == "look" and "50 days ago" in window.ribbon.buttons[0].state.words
     _field(tray, "Again after").setValue(60)
     assert window.ribbon.buttons[0].state.ring == "full"
     _press(tray, "Calibrated today")
-    assert window.model.screen.calibrated == date.today().isoformat()
+    assert window.session.screen.record.calibrated == date.today().isoformat()
     _field(tray, "Screen contrast").setValue(500)
-    assert window.model.screen.contrast == 500
+    assert window.session.screen.record.contrast == 500
 
 
 def test_profile_of_the_screen(window: Window, tmp_path: Path) -> None:
-    window.go(0)
-    tray = window.trays[0]
+    window.stack.go(0)
+    tray = window.stack.trays[0]
     (tmp_path / "p3.icc").write_bytes(space_bytes("P3"))
     tray.use_file(str(tmp_path / "p3.icc"), "chosen file")  # type: ignore[attr-defined]
     wait_until_settled(window)
-    assert window.model.screen_profile.description == "Display P3" and "Display P3" in _texts(tray)
+    assert window.session.screen.profile.description == "Display P3" and "Display P3" in _texts(tray)
     (tmp_path / "bad.icc").write_text("no profile")
     tray.use_file(str(tmp_path / "bad.icc"), "chosen file")  # type: ignore[attr-defined]
     assert "not a usable colour profile" in window.verdict.text
-    assert window.model.screen_profile.description == "Display P3"
-    window.model.set_screen(profile_path="")
+    assert window.session.screen.profile.description == "Display P3"
+    window.session.screen.set(profile_path="")
     assert window.ribbon.buttons[0].state.words == "no profile known"
-    assert window.model.screen_profile.description.startswith("sRGB")
+    assert window.session.screen.profile.description.startswith("sRGB")
 
 
 def test_facts_and_size_of_the_picture(window: Window, take: Callable[[], Take]) -> None:
-    window.go(1)
-    tray = window.trays[1]
+    window.stack.go(1)
+    tray = window.stack.trays[1]
     assert "450 × 300 pixels" in _texts(tray) and "ROMM" in _texts(tray)
     _field(tray, "Width").setValue(30)
-    assert take().print_width_cm == 30
+    assert take().frame.size.width_cm == 30
     _choose(_field(tray, "Unit", QComboBox), "in")
     assert _field(tray, "Width").suffix() == " in" and _field(tray, "Width").value() == pytest.approx(11.81, abs=0.06)
     _choose(_field(tray, "Resolution", QComboBox), "360")
-    assert take().ppi == 360
+    assert take().hand_over.ppi == 360
     _choose(_field(tray, "When proportions differ", QComboBox), "keep the whole")
-    assert take().fit == "inside" and take().crop.is_whole
-    assert take().print_width_cm / take().print_height_cm == pytest.approx(1.5, abs=0.01)
+    assert take().frame.fit == "inside" and take().frame.crop.is_whole
+    assert take().frame.size.width_cm / take().frame.size.height_cm == pytest.approx(1.5, abs=0.01)
     assert "the eye can use" in _texts(tray)
 
 
 def test_adding_and_editing_a_condition(window: Window, tmp_path: Path, take: Callable[[], Take]) -> None:
-    window.go(2)
-    tray = window.trays[2]
+    window.stack.go(2)
+    tray = window.stack.trays[2]
     (tmp_path / "srgb.icc").write_bytes(space_bytes("sRGB"))
     tray.add_file(str(tmp_path / "srgb.icc"))  # type: ignore[attr-defined]
     wait_until_settled(window)
-    assert window.model.condition is not None and window.model.condition.paper.startswith("sRGB")
+    assert window.session.now.condition is not None and window.session.now.condition.paper.startswith("sRGB")
     assert "working space as destination" in _texts(tray)
-    count = len(window.model.conditions)
+    count = len(window.session.shelf.conditions)
     tray.add_file(str(tmp_path / "srgb.icc"))  # type: ignore[attr-defined]
-    assert len(window.model.conditions) == count and "already on the shelf" in window.verdict.text
+    assert len(window.session.shelf.conditions) == count and "already on the shelf" in window.verdict.text
     (tmp_path / "gray.icc").write_bytes(space_bytes("gray"))
     tray.add_file(str(tmp_path / "gray.icc"))  # type: ignore[attr-defined]
-    assert "Gray profile" in window.verdict.text and len(window.model.conditions) == count
+    assert "Gray profile" in window.verdict.text and len(window.session.shelf.conditions) == count
 
     def edit() -> None:
         dialog = QApplication.activeModalWidget()
@@ -132,7 +132,7 @@ def test_adding_and_editing_a_condition(window: Window, tmp_path: Path, take: Ca
 
     QTimer.singleShot(150, edit)
     _press(tray, "Edit this condition")
-    kept = window.model.workbook.get(PrintCondition, take().condition)
+    kept = window.session.book.get(PrintCondition, take().condition)
     assert kept is not None and kept.media_setting == "Lab file" and kept.margins_mm == (1, 2, 3, 4) and kept.prescribed
 
 
@@ -145,28 +145,28 @@ def test_margins_that_are_no_numbers_change_nothing(window: Window) -> None:
 
 
 def test_judge_tray_follows_the_take(window: Window, take: Callable[[], Take]) -> None:
-    tray = window.judge_tray
+    tray = window.stack.judge
     wait_until_settled(window)
     assert all(card._picture is not None and len(card._rows) == 3 for card in tray._cards)
     assert [card.isChecked() for card in tray._cards] == [True, False, False]
     tray._cards[2].click()
-    assert take().intent == "perceptual" and [c.isChecked() for c in tray._cards] == [False, False, True]
+    assert take().rendering.intent == "perceptual" and [c.isChecked() for c in tray._cards] == [False, False, True]
     _choose(_field(tray, "Other rendering intents", QComboBox), "absolute")
-    assert take().intent == "absolute" and "fixed" in _texts(tray)
+    assert take().rendering.intent == "absolute" and "fixed" in _texts(tray)
     _press(tray, "In its light")
     assert take().view == "in-its-light"
     _press(tray, "Never seen here")
-    assert window.pair.maps == {"screen"}
+    assert window.pair.state.maps == {"screen"}
     _press(tray, "Never seen here")
-    assert window.pair.maps == set()
+    assert window.pair.state.maps == set()
 
 
 def test_habits(window: Window, take: Callable[[], Take]) -> None:
-    window.go(4)
-    tray = window.trays[4]
+    window.stack.go(4)
+    tray = window.stack.trays[4]
     box = _field(tray, "Apply a habit", QComboBox)
     _choose(box, "White Dune: open the darks")
-    assert take().tuning == Tuning(dark_half=8)
+    assert take().recipe == by_hand(dark_half=8)
 
     def name_it() -> None:
         dialog = QApplication.activeModalWidget()
@@ -176,20 +176,20 @@ def test_habits(window: Window, take: Callable[[], Take]) -> None:
 
     QTimer.singleShot(150, name_it)
     _press(tray, "Keep as a habit")
-    assert window.model.workbook.all(Habit)[-1].name == "Soft darks"
+    assert window.session.book.all(Habit)[-1].name == "Soft darks"
     _press(tray, "As the master")
-    assert take().tuning.is_neutral
+    assert take().recipe.is_neutral
     _press(tray, "Keep as a habit")
     assert "no tuning to keep" in window.verdict.text
 
 
 def test_sheet_settings_and_cautions(window: Window, take: Callable[[], Take]) -> None:
-    window.go(6)
-    tray = window.sheet_tray
+    window.stack.go(6)
+    tray = window.stack.sheet
     _choose(_field(tray, "Route", QComboBox), "working-space")
-    assert take().route == "space" and _field(tray, "Working space", QComboBox).isEnabled()
+    assert take().hand_over.route == "space" and _field(tray, "Working space", QComboBox).isEnabled()
     _choose(_field(tray, "Working space", QComboBox), "Display P3")
-    assert take().space == "P3"
+    assert take().hand_over.space == "P3"
     _choose(_field(tray, "Who converts", QComboBox), "nobody")
     assert "Nobody converts" in _texts(tray)
     _choose(_field(tray, "Intent there", QComboBox), "perceptual")
@@ -199,24 +199,24 @@ def test_sheet_settings_and_cautions(window: Window, take: Callable[[], Take]) -
     _choose(_field(tray, "Format", QComboBox), "8 bit")
     assert take().depth == 8
     _choose(_field(tray, "Sheet", QComboBox), "A4")
-    assert take().sheet == "A4" and "larger than A4" in _texts(tray)
+    assert take().sheet.name == "A4" and "larger than A4" in _texts(tray)
     tray.findChild(QCheckBox).click()
-    assert take().borderless and "must not be printed borderless" in _texts(tray)
+    assert take().sheet.borderless and "must not be printed borderless" in _texts(tray)
     assert window.ribbon.buttons[6].state.ring == "look"
 
 
 def test_the_ticket_on_the_screen(window: Window) -> None:
-    text = read_page(window.sheet_tray.show_ticket)
+    text = read_page(window.stack.sheet.show_ticket)
     assert "Media setting" in text and "Fine art, smooth" in text and "at 100 %" in text
 
 
 def test_the_list_of_keys(window: Window) -> None:
-    text = read_page(window._do_keys)
+    text = read_page(lambda: window.actions_of_keys.act("keys"))
     assert "as last time" in text and "hold to see" in text and "Ctrl+Shift+Z" in text
 
 
 def test_rack_opens_takes_and_makes_new_ones(window: Window, take: Callable[[], Take]) -> None:
-    window._do_fold_rack()
+    window.actions_of_keys.act("fold_rack")
     assert not window.rack.is_folded
     tree = window.rack._tree
     tops = [tree.topLevelItem(i) for i in range(tree.topLevelItemCount())]
@@ -224,44 +224,46 @@ def test_rack_opens_takes_and_makes_new_ones(window: Window, take: Callable[[], 
     second = next(t for t in tops if t.text(0) == "Stoneware")
     tree.setCurrentItem(second.child(0))
     wait_until_settled(window)
-    assert window.model.master is not None and window.model.master.name == "Stoneware"
-    before = len(window.model.workbook.all(Take))
+    assert window.session.now.master is not None and window.session.now.master.name == "Stoneware"
+    before = len(window.session.book.all(Take))
     _press(window.rack, "New take")
-    assert len(window.model.workbook.all(Take)) == before + 1 and take().name.endswith("again")
+    assert len(window.session.book.all(Take)) == before + 1 and take().name.endswith("again")
     _press(window.rack, "Remove this take")
     wait_until_settled(window)
-    assert len(window.model.workbook.all(Take)) == before
-    window._do_fold_rack()
+    assert len(window.session.book.all(Take)) == before
+    window.actions_of_keys.act("fold_rack")
     assert window.rack.is_folded and "8 pictures" in window.rack._strip.words
 
 
 def test_logbook_shows_what_was_kept(window: Window) -> None:
-    window.go(7)
-    table = window.trays[7].findChild(QTableWidget)
+    window.stack.go(7)
+    table = window.stack.trays[7].findChild(QTableWidget)
     assert table is not None and table.rowCount() == 3
     assert table.item(0, 1).text() == "Drying line" and table.item(0, 4).text() == "darker 1/6 stop"
-    window.model.keep_log(LogEntry(when="2026-01-02", picture="x", condition_name="White Dune on Skarn 24", cooler=-2))
-    window.trays[7].refresh()
+    window.session.logbook.keep(
+        LogEntry(when="2026-01-02", picture="x", condition_name="White Dune on Skarn 24", cooler=-2)
+    )
+    window.stack.trays[7].refresh()
     assert table.rowCount() == 4 and table.item(0, 5).text() == "warmer 2"
 
 
 def test_folding_the_tray(window: Window) -> None:
     tall = window.pair.height()
-    window._do_fold_tray()
+    window.actions_of_keys.act("fold_tray")
     QTest.qWait(50)
     assert window.pair.height() > tall + 150
-    window._do_fold_tray()
+    window.actions_of_keys.act("fold_tray")
     QTest.qWait(50)
     assert window.pair.height() == tall
-    window._do_large()
+    window.actions_of_keys.act("large")
     QTest.qWait(50)
     assert window.pair.height() > tall + 150
-    window._do_large()
+    window.actions_of_keys.act("large")
 
 
 def test_messages_stay_until_the_next_change(window: Window) -> None:
-    window.model.said.emit("A message.")
+    window.session.bus.said.emit("A message.")
     window.refresh()
     assert window.verdict.text == "A message."
-    window.model.change(ppi=240.0)
+    window.session.takes.change_hand_over(ppi=240.0)
     assert "beyond this paper" in window.verdict.text

@@ -31,27 +31,27 @@ book = Workbook(Path(book_path))
 book.put(replace(new_condition(Path(paper)), printer="Skarn 24"))
 window = make_window(book, [picture])
 said, out = [], []
-window.model.said.connect(said.append)
+window.session.bus.said.connect(said.append)
 window.resize(1200, 700)
 window.show()
 
 def note(step):
     wait_until_settled(window)
-    screen = window.model.screen
+    screen = window.session.screen.record
     painted = pixels(window.pair)
     out.append({
-        "step": step, "on": window.screen().name(), "key": window.model.screen_key, "profile": screen.profile_path,
+        "step": step, "on": window.screen().name(), "key": window.session.screen.key, "profile": screen.profile_path,
         "lux": screen.lux, "white": screen.white, "said": list(said), "pixels": [float(v) for v in painted.mean(axis=(0, 1))],
-        "road": window.model.road.setup.screen.description,
+        "road": window.session.roads.road.setup.screen.description,
     })
     said.clear()
 
 note("start")
-window.model.set_screen(profile_path=wide, lux=640.0, white=110.0)
+window.session.screen.set(profile_path=wide, lux=640.0, white=110.0)
 note("profile of the first screen")
 window.move(1400, 40)
 note("moved to the right")
-window.model.set_screen(white=160.0)
+window.session.screen.set(white=160.0)
 window.move(10, 10)
 note("back")
 window.move(1400, 40)

@@ -24,16 +24,16 @@ from tests.conftest import PRESS
 from tests.desk.conftest import hover, pixels, press, read_page, wait_until_settled
 
 from rehearsal.core.proof.chain import PrintChain, ScreenLeg
-from rehearsal.core.tuning.values import Tuning
-from rehearsal.desk.keys import KEYS, MAP_KEYS
+from rehearsal.core.values.recipe import by_hand
+from rehearsal.desk.frame.keys import KEYS, MAP_KEYS
+from rehearsal.desk.frame.window import Window
 from rehearsal.desk.theme import ROOMS
-from rehearsal.desk.window import Window
 from rehearsal.workbook.values import LogEntry, Take
 
 
 def _inside(window: Window, index: int) -> np.ndarray:
     """Painted pixels of the picture (0) or the take (1)."""
-    placed = window.pair.placed(index)
+    placed = window.pair.placing.placed(index)
     assert placed is not None
     r = placed.picture.toRect()
     return pixels(window.pair)[r.top() + 2 : r.bottom() - 2, r.left() + 2 : r.right() - 2].astype(float)
@@ -49,16 +49,16 @@ def _button(window: QWidget, text: str) -> QPushButton:
 
 def test_fits_a_small_screen(window: Window) -> None:
     assert window.minimumSizeHint().width() <= 1280 and window.minimumSizeHint().height() <= 800
-    placed = window.pair.placed(0)
+    placed = window.pair.placing.placed(0)
     assert placed is not None and placed.pane.height() >= 0.45 * 800 * 0.98
 
 
 def test_what_is_painted_is_the_proof(window: Window) -> None:
     # the take as painted against the exact road through the engine
-    setup, loaded = window.model.setup(), window.model.loaded
+    setup, loaded = window.session.setup(), window.session.now.picture
     assert setup is not None and loaded is not None
     painted = _inside(window, 1)
-    placed = window.pair.placed(1)
+    placed = window.pair.placing.placed(1)
     assert placed is not None
     block, _key = window.pair._visible_block(placed, False)
     chain, leg = (
@@ -73,11 +73,11 @@ def test_what_is_painted_is_the_proof(window: Window) -> None:
 def test_all_stations_by_key_and_by_click(window: Window) -> None:
     for i in range(8):
         press(window, Qt.Key(Qt.Key.Key_1 + i), Qt.KeyboardModifier.ControlModifier)
-        assert window.station == i and window.trays[i].isVisible()
+        assert window.stack.station == i and window.stack.trays[i].isVisible()
         assert window.ribbon.buttons[i].isChecked() and window.ribbon.buttons[i].state.words
     for button in window.ribbon.buttons:
         _click(button)
-        assert window.station == button.index
+        assert window.stack.station == button.index
 
 
 def test_views_and_intents_by_key(window: Window, take: Callable[[], Take]) -> None:
@@ -90,23 +90,23 @@ def test_views_and_intents_by_key(window: Window, take: Callable[[], Take]) -> N
     assert "held" in head
     # nothing on the screen is whiter than the simulated paper
     mounts = pixels(window.pair)
-    road = window.model.road
+    road = window.session.roads.road
     assert road is not None and mounts.min(axis=2).max() <= round(float(road.paper_rgb.max()) * 255) + 1
     press(window, Qt.Key.Key_H)
     wait_until_settled(window)
     assert pixels(window.pair).min(axis=2).max() == 255
     press(window, Qt.Key.Key_3)
     wait_until_settled(window)
-    assert (take().intent, take().compensate) == ("perceptual", True)
+    assert (take().rendering.intent, take().rendering.compensate) == ("perceptual", True)
     press(window, Qt.Key.Key_2)
-    assert (take().intent, take().compensate) == ("relative", False)
+    assert (take().rendering.intent, take().rendering.compensate) == ("relative", False)
 
 
 def test_undo_and_redo_over_everything(window: Window, take: Callable[[], Take]) -> None:
     first = take()
     press(window, Qt.Key.Key_3)
-    window.model.change(tuning=Tuning(strength=5))
-    window.model.change(print_width_cm=30.0)
+    window.session.takes.change(recipe=by_hand(strength=5))
+    window.session.takes.change(print_width_cm=30.0)
     last = take()
     for _ in range(3):
         press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
@@ -118,18 +118,18 @@ def test_undo_and_redo_over_everything(window: Window, take: Callable[[], Take])
 
 
 def test_tuning_slider_is_seen_and_kept_once(window: Window, take: Callable[[], Take]) -> None:
-    window.go(4)
-    slider = next(s for s in window.trays[4].findChildren(QSlider) if s.accessibleName() == "How light overall")
+    window.stack.go(4)
+    slider = next(s for s in window.stack.trays[4].findChildren(QSlider) if s.accessibleName() == "How light overall")
     before, picture = _inside(window, 1), _inside(window, 0)
     slider.setFocus()
     for _ in range(6):
         press(window, Qt.Key.Key_Right)
-    assert take().tuning.lightness == 6
+    assert take().recipe.total["lightness"] == 6
     assert _inside(window, 1).mean() > before.mean() + 8
     np.testing.assert_array_equal(_inside(window, 0), picture)
-    window.model.preview_tuning(Tuning(lightness=-6))
+    window.session.roads.preview(by_hand(lightness=-6))
     assert _inside(window, 1).mean() < before.mean() - 5
-    assert take().tuning.lightness == 6
+    assert take().recipe.total["lightness"] == 6
     wait_until_settled(window)
     assert window.ribbon.buttons[4].state.words == "1 change"
 
@@ -137,7 +137,7 @@ def test_tuning_slider_is_seen_and_kept_once(window: Window, take: Callable[[], 
 def test_hold_space_for_the_other_picture(window: Window) -> None:
     press(window, Qt.Key.Key_L)
     wait_until_settled(window)
-    assert window.pair.mode == "large"
+    assert window.pair.state.mode == "large"
     proof = _inside(window, 1)
     window.pair.setFocus()
     QTest.keyPress(window.pair, Qt.Key.Key_Space)
@@ -155,35 +155,37 @@ def test_curtain_shows_both(window: Window) -> None:
     master = _inside(window, 1)
     QTest.keyRelease(window.pair, Qt.Key.Key_Space)
     press(window, Qt.Key.Key_K)
-    assert window.pair.mode == "curtain"
+    assert window.pair.state.mode == "curtain"
     half = _inside(window, 1)
     w = half.shape[1]
     np.testing.assert_array_equal(half[:, : w // 2 - 8], master[:, : w // 2 - 8])
     np.testing.assert_array_equal(half[:, w // 2 + 8 :], proof[:, w // 2 + 8 :])
-    x = round(window.pair._curtain_x())
+    x = round(window.pair.hands.curtain_x())
     QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=QPoint(x, 200))
     hover(window.pair, QPoint(x + 150, 200))
     QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=QPoint(x + 150, 200))
-    assert window.pair.curtain > 0.55
+    assert window.pair.state.curtain > 0.55
 
 
 def test_zoom_and_pan_are_locked_together(window: Window) -> None:
     press(window, Qt.Key.Key_G)
-    left, right = window.pair.placed(0), window.pair.placed(1)
+    left, right = window.pair.placing.placed(0), window.pair.placing.placed(1)
     assert left is not None and right is not None
-    assert left.visible_fraction == right.visible_fraction and window.pair.current_scale() == pytest.approx(1, abs=0.01)
+    assert left.visible_fraction == right.visible_fraction and window.pair.placing.current_scale() == pytest.approx(
+        1, abs=0.01
+    )
     for _ in range(9):
         press(window, Qt.Key.Key_Plus)
-    before = window.pair.zoom
+    before = window.pair.state.zoom
     window.pair.setFocus()
     press(window, Qt.Key.Key_Right)
-    assert window.pair.zoom.x > before.x
+    assert window.pair.state.zoom.x > before.x
     press(window, Qt.Key.Key_F)
-    assert window.pair.zoom.scale == 0
+    assert window.pair.state.zoom.scale == 0
     press(window, Qt.Key.Key_P)
-    assert window.pair.zoom.scale > 0
+    assert window.pair.state.zoom.scale > 0
     press(window, Qt.Key.Key_Escape)
-    assert window.pair.zoom.scale == 0
+    assert window.pair.state.zoom.scale == 0
 
 
 def test_lines_lie_where_the_exact_road_says(window: Window) -> None:
@@ -192,7 +194,7 @@ def test_lines_lie_where_the_exact_road_says(window: Window) -> None:
     plain = _inside(window, 1)
     press(window, Qt.Key.Key_B)
     wait_until_settled(window)
-    assert window.pair.maps == {"beyond"}
+    assert window.pair.state.maps == {"beyond"}
     lined = np.abs(_inside(window, 1) - plain).max(axis=2) > 30
     assert 0.01 < lined.mean() < 0.4
     # the orange cloth is framed, the sky is not
@@ -211,7 +213,7 @@ def test_a_map_is_shown_while_its_key_is_held(window: Window) -> None:
     QTest.qWait(400)
     assert np.abs(_inside(window, 1) - plain).max() > 60
     QTest.keyRelease(window.pair, Qt.Key.Key_M)
-    assert window.pair.maps == set()
+    assert window.pair.state.maps == set()
     np.testing.assert_array_equal(_inside(window, 1), plain)
 
 
@@ -224,12 +226,12 @@ def test_soft_look(window: Window) -> None:
 
 
 def test_areas_list_frames_the_picture(window: Window) -> None:
-    table = window.judge_tray.areas.table
+    table = window.stack.judge.areas.table
     assert table.rowCount() >= 3
     item = table.item(0, 0)
     _click(table.viewport())
     QTest.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=table.visualItemRect(item).center())
-    assert window.pair.zoom.scale > 0 and window.pair.marks.frame is not None
+    assert window.pair.state.zoom.scale > 0 and window.pair.marks.frame is not None
 
 
 def test_verdict_and_why(window: Window) -> None:
@@ -239,7 +241,7 @@ def test_verdict_and_why(window: Window) -> None:
 
 
 def test_readout_under_the_pointer(window: Window) -> None:
-    placed = window.pair.placed(1)
+    placed = window.pair.placing.placed(1)
     assert placed is not None
     p = placed.picture
     hover(window.pair, QPoint(round(p.x() + 0.36 * p.width()), round(p.y() + 0.4 * p.height())))
@@ -249,9 +251,9 @@ def test_readout_under_the_pointer(window: Window) -> None:
 
 def test_rooms_are_neutral(window: Window) -> None:
     for name in ROOMS:
-        window.set_room(name)
+        window.rooms.set(name)
         QTest.qWait(10)
-        for part in (window.ribbon, window.verdict, window.trays[4]):
+        for part in (window.ribbon, window.verdict, window.stack.trays[4]):
             shown = pixels(part).astype(int)
             assert np.abs(shown[..., 0] - shown[..., 1]).max() == 0 and np.abs(shown[..., 1] - shown[..., 2]).max() == 0
 
@@ -271,7 +273,7 @@ def test_text_contrast(room) -> None:  # type: ignore[no-untyped-def]
 
 def test_every_control_has_a_name(window: Window) -> None:
     for i in range(8):
-        window.go(i)
+        window.stack.go(i)
         for kind in (QAbstractButton, QComboBox, QSlider, QLineEdit, QTableWidget):
             for control in window.findChildren(kind):
                 if (
@@ -296,81 +298,85 @@ def test_keys_are_listed_once_and_do_something(window: Window) -> None:
 
 
 def test_crop_size_and_resolution(window: Window, take: Callable[[], Take]) -> None:
-    window.go(1)
-    tray = window.trays[1]
+    window.stack.go(1)
+    tray = window.stack.trays[1]
     common = next(c for c in tray.findChildren(QComboBox) if c.accessibleName() == "Common sizes")
     index = common.findText("10 × 8 in")
     common.setCurrentIndex(index)
     common.activated.emit(index)
-    assert (take().print_width_cm, take().print_height_cm) == pytest.approx((25.4, 20.32))
-    assert take().crop.width * 450 / (take().crop.height * 300) == pytest.approx(1.25)
+    assert (take().frame.size.width_cm, take().frame.size.height_cm) == pytest.approx((25.4, 20.32))
+    assert take().frame.crop.width * 450 / (take().frame.crop.height * 300) == pytest.approx(1.25)
     wait_until_settled(window)
-    placed = window.pair.placed(0)
+    placed = window.pair.placing.placed(0)
     assert placed is not None
     middle = placed.picture.center().toPoint()
     QTest.mousePress(window.pair, Qt.MouseButton.LeftButton, pos=middle)
     hover(window.pair, middle + QPoint(-30, 0))
     QTest.mouseRelease(window.pair, Qt.MouseButton.LeftButton, pos=middle + QPoint(-30, 0))
-    moved = take().crop
+    moved = take().frame.crop
     assert moved.x < 0.08 and moved.width == pytest.approx(1.25 * 300 / 450)
     window.pair.setFocus()
     press(window, Qt.Key.Key_Right)
-    assert take().crop.x == pytest.approx(moved.x + 0.02)
+    assert take().frame.crop.x == pytest.approx(moved.x + 0.02)
     press(window, Qt.Key.Key_Left, Qt.KeyboardModifier.ControlModifier)
-    assert take().crop.width == pytest.approx(moved.width * 0.95) and take().crop.height == pytest.approx(0.95)
+    assert take().frame.crop.width == pytest.approx(moved.width * 0.95) and take().frame.crop.height == pytest.approx(
+        0.95
+    )
     press(window, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
-    assert take().crop.height <= 1 and take().crop.width / take().crop.height == pytest.approx(moved.width)
+    assert take().frame.crop.height <= 1 and take().frame.crop.width / take().frame.crop.height == pytest.approx(
+        moved.width
+    )
     _click(_button(tray, "Turn"))
-    assert take().print_height_cm == pytest.approx(25.4)
+    assert take().frame.size.height_cm == pytest.approx(25.4)
     _click(_button(tray, "Whole picture"))
-    assert take().crop.is_whole
+    assert take().frame.crop.is_whole
 
 
 def test_choosing_a_paper(window: Window, take: Callable[[], Take]) -> None:
-    window.go(2)
-    table = window.trays[2].findChild(QTableWidget)
+    window.stack.go(2)
+    table = window.stack.trays[2].findChild(QTableWidget)
     assert table is not None
     row = next(r for r in range(table.rowCount()) if table.item(r, 0).text() == "Old Quay")
     assert ": 1" in table.item(row, 2).text()
     QTest.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=table.visualItemRect(table.item(row, 0)).center())
     wait_until_settled(window)
-    assert window.model.condition is not None and window.model.condition.paper == "Old Quay"
-    assert take().intent == "perceptual" and "Old Quay" in window.pair.header_texts(1)[0]
+    assert window.session.now.condition is not None and window.session.now.condition.paper == "Old Quay"
+    assert take().rendering.intent == "perceptual" and "Old Quay" in window.pair.header_texts(1)[0]
 
 
 def test_learnt_is_offered_never_applied(window: Window, take: Callable[[], Take]) -> None:
-    assert take().tuning.is_neutral
-    lesson = window.model.lesson
+    assert take().recipe.is_neutral
+    lesson = window.session.logbook.lesson
     assert lesson is not None and lesson.tuning.lightness == 2
-    window.go(4)
-    _click(_button(window.trays[4], "Add this to the tuning"))
-    assert take().tuning.lightness == 2 and take().learnt == lesson.tuning
+    window.stack.go(4)
+    _click(_button(window.stack.trays[4], "Add this to the tuning"))
+    assert take().recipe.total["lightness"] == 2 and take().learnt == lesson.tuning
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert take().tuning.is_neutral
+    assert take().recipe.is_neutral
 
 
 def test_from_verdict_to_the_next_take(window: Window, take: Callable[[], Take]) -> None:
-    window.model.choose_condition(next(c for c in window.model.conditions if c.paper == "Sluice Gloss"))
+    window.session.takes.choose_condition(next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss"))
     wait_until_settled(window)
-    assert window.model.lesson is None
-    window.go(7)
-    slider = next(s for s in window.trays[7].findChildren(QSlider) if s.accessibleName() == "Light")
+    assert window.session.logbook.lesson is None
+    window.stack.go(7)
+    slider = next(s for s in window.stack.trays[7].findChildren(QSlider) if s.accessibleName() == "Light")
     slider.setValue(4)
-    window.trays[7].findChild(QLineEdit).setText("too dark in the hall")
-    _click(_button(window.trays[7], "Keep in the logbook"))
-    entry = window.model.workbook.all(LogEntry)[-1]
+    window.stack.trays[7].findChild(QLineEdit).setText("too dark in the hall")
+    _click(_button(window.stack.trays[7], "Keep in the logbook"))
+    entry = window.session.book.all(LogEntry)[-1]
     assert (entry.darker, entry.words, entry.picture) == (4.0, "too dark in the hall", "Drying line")
-    assert window.model.lesson is not None and window.model.lesson.tuning.lightness == 4
+    assert window.session.logbook.lesson is not None and window.session.logbook.lesson.tuning.lightness == 4
     assert window.ribbon.buttons[7].state.ring == "full"
 
 
 def test_writing_the_file_and_its_ticket(window: Window, take: Callable[[], Take], tmp_path: Path) -> None:
-    window.go(6)
-    window.model.change(print_width_cm=12.0, print_height_cm=8.0, ppi=240.0)
+    window.stack.go(6)
+    window.session.takes.change(print_width_cm=12.0, print_height_cm=8.0, ppi=240.0)
     wait_until_settled(window)
     out = tmp_path / "out" / "print.tif"
     out.parent.mkdir()
-    window.sheet_tray.write_to(out)
+    window.stack.sheet.write_to(out)
     wait_until_settled(window)
     QTest.qWait(100)
     with Image.open(out) as image:
@@ -380,14 +386,14 @@ def test_writing_the_file_and_its_ticket(window: Window, take: Callable[[], Take
 
 
 def test_a_folder_that_cannot_be_written(window: Window, tmp_path: Path) -> None:
-    window.sheet_tray.write_to(tmp_path / "nowhere" / "print.tif")
+    window.stack.sheet.write_to(tmp_path / "nowhere" / "print.tif")
     wait_until_settled(window)
     assert "folder is missing" in window.verdict.text
 
 
 def test_the_test_sheet(window: Window, take: Callable[[], Take], tmp_path: Path) -> None:
-    window.go(5)
-    tray = window.trays[5]
+    window.stack.go(5)
+    tray = window.stack.trays[5]
     tray.write_to(tmp_path / "test.tif")  # type: ignore[attr-defined]
     wait_until_settled(window)
     QTest.qWait(50)
@@ -395,15 +401,19 @@ def test_the_test_sheet(window: Window, take: Callable[[], Take], tmp_path: Path
         assert min(image.size) > 1500
     tray._winner.setValue(2.5)  # type: ignore[attr-defined]
     _click(_button(tray, "Apply this variant"))
-    assert take().tuning.dark_half == 15
+    assert take().recipe.total["dark_half"] == 15
 
 
 def test_as_last_time_goes_to_the_ticket(window: Window, take: Callable[[], Take]) -> None:
-    last = window.model.log[-1]
-    window.model.keep_log(replace(last, id=0, take={**(last.take or {}), "intent": "perceptual", "ppi": 360.0}))
-    window.model.change(intent="relative", ppi=240.0, print_width_cm=10.0, print_height_cm=6.7)
+    last = window.session.logbook.entries[-1]
+    window.session.logbook.keep(replace(last, id=0, take={**(last.take or {}), "intent": "perceptual", "ppi": 360.0}))
+    window.session.takes.change(intent="relative", ppi=240.0, print_width_cm=10.0, print_height_cm=6.7)
     press(window, Qt.Key.Key_A)
-    assert window.station == 6 and (take().intent, take().ppi, take().print_width_cm) == ("perceptual", 360.0, 39.0)
+    assert window.stack.station == 6 and (
+        take().rendering.intent,
+        take().hand_over.ppi,
+        take().frame.size.width_cm,
+    ) == ("perceptual", 360.0, 39.0)
 
 
 def test_stations_can_be_left_out(window: Window, take: Callable[[], Take]) -> None:
@@ -426,30 +436,30 @@ def test_a_real_photograph_through_the_main_job(window: Window, take: Callable[[
     Image.fromarray(photographs.coffee()).save(path, quality=95)
     _drop(window, path)
     wait_until_settled(window)
-    assert window.model.master is not None and window.model.master.name == "coffee"
-    assert window.model.loaded is not None and window.model.loaded.picture.info.assumed
+    assert window.session.now.master is not None and window.session.now.master.name == "coffee"
+    assert window.session.now.picture is not None and window.session.now.picture.picture.info.assumed
     assert window.ribbon.buttons[1].state.ring in ("half", "look")
     _drop(window, PRESS)
-    condition = window.model.conditions[-1]
-    window.model.choose_condition(condition)
+    condition = window.session.shelf.conditions[-1]
+    window.session.takes.choose_condition(condition)
     wait_until_settled(window)
-    assert window.model.judgement is not None and 0 < window.model.judgement.beyond.share < 60
-    window.model.change(print_width_cm=15.0, print_height_cm=10.0, sheet="A4")
-    window.go(4)
-    slider = next(s for s in window.trays[4].findChildren(QSlider) if s.accessibleName() == "Strength")
+    assert window.session.judging.judgement is not None and 0 < window.session.judging.judgement.beyond.share < 60
+    window.session.takes.change(print_width_cm=15.0, print_height_cm=10.0, sheet="A4")
+    window.stack.go(4)
+    slider = next(s for s in window.stack.trays[4].findChildren(QSlider) if s.accessibleName() == "Strength")
     slider.setFocus()
     press(window, Qt.Key.Key_Right)
     wait_until_settled(window)
     out = tmp_path / "coffee-print.tif"
-    window.go(6)
-    window.sheet_tray.write_to(out)
+    window.stack.go(6)
+    window.stack.sheet.write_to(out)
     wait_until_settled(window)
     QTest.qWait(100)
     with Image.open(out) as image:
         assert image.mode == "CMYK" and image.size == (1772, 1181)
-    window.go(7)
-    _click(_button(window.trays[7], "Keep in the logbook"))
-    assert window.model.log[-1].picture == "coffee"
+    window.stack.go(7)
+    _click(_button(window.stack.trays[7], "Keep in the logbook"))
+    assert window.session.logbook.entries[-1].picture == "coffee"
 
 
 @pytest.mark.parametrize(
@@ -457,8 +467,8 @@ def test_a_real_photograph_through_the_main_job(window: Window, take: Callable[[
     [("a.tif", b"text", "not a picture"), ("b.jpg", b"", "empty"), ("c.icc", b"x" * 300, "profile")],
 )
 def test_bad_files_dropped(name: str, content: bytes, words: str, window: Window, tmp_path: Path) -> None:
-    before = window.model.take
+    before = window.session.now.take
     (tmp_path / name).write_bytes(content)
     _drop(window, tmp_path / name)
     wait_until_settled(window)
-    assert words in window.verdict.text and window.model.take == before
+    assert words in window.verdict.text and window.session.now.take == before

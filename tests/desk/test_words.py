@@ -4,20 +4,20 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from tests.conftest import demo_profile
+from rehearsal.core.tuning.values import in_words as tuning_words
+from tests.conftest import demo_profile, request_for
 
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.proof.advice import Advice, rendering_name
 from rehearsal.core.proof.areas import cause_in_words
 from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
-from rehearsal.core.proof.chain import Rendering, switch_is_fixed
-from rehearsal.core.proof.judging import Judgement, JudgeRequest, judge
+from rehearsal.core.proof.judging import Judgement, judge
 from rehearsal.core.proof.modelling import in_words
-from rehearsal.core.tuning.values import Tuning
-from rehearsal.core.tuning.values import in_words as tuning_words
-from rehearsal.desk.keys import KEYS, keys_html
+from rehearsal.core.values.recipe import Recipe, by_hand
+from rehearsal.core.values.rendering import Rendering, switch_is_fixed
+from rehearsal.desk.frame.keys import KEYS, keys_html
+from rehearsal.desk.frame.verdict import readout_text, verdict_sentence, why_html
 from rehearsal.desk.trays.judge import IntentCard
-from rehearsal.desk.verdict import readout_text, verdict_sentence, why_html
 from rehearsal.desk.words import INTENT_KEYS, VIEWS, rendering_words, share_words
 from rehearsal.tasks.maps import PixelReading
 
@@ -27,7 +27,7 @@ def judged() -> Judgement:
     pixels = np.full((200, 300, 3), 34000, np.uint16)
     pixels[40:120, 60:200] = (62000, 15000, 1500)
     pixels[150:, :] = 200
-    request = JudgeRequest(
+    request = request_for(
         pixels, working_space("ROMM"), demo_profile("SK24_WhiteDune_Hi.icc"), screen=working_space("sRGB")
     )
     return judge(request)
@@ -50,7 +50,7 @@ def test_the_verdict_names_what_matters(judged: Judgement) -> None:
 
 def test_the_verdict_when_all_is_well() -> None:
     grey = np.full((60, 60, 3), 50000, np.uint16)
-    result = judge(JudgeRequest(grey, working_space("sRGB"), demo_profile("SK24_SluiceGloss_Hi.icc")))
+    result = judge(request_for(grey, working_space("sRGB"), demo_profile("SK24_SluiceGloss_Hi.icc")))
     assert verdict_sentence(result).startswith("Everything in this picture can be printed")
 
 
@@ -89,9 +89,9 @@ def test_modelling_in_words() -> None:
 
 
 def test_tuning_in_words() -> None:
-    words = tuning_words(Tuning(lightness=2, contrast=-5, strength=4, warmth=-10))
+    words = tuning_words(by_hand(lightness=2, contrast=-5, strength=4, warmth=-10))
     assert words == ["+0.33 stop on the middle tones", "contrast -5", "colour strength +4 %", "cooler by 10 mired"]
-    assert tuning_words(Tuning()) == []
+    assert tuning_words(Recipe()) == []
 
 
 def test_readout_has_units_and_cause() -> None:

@@ -15,7 +15,7 @@ from rehearsal.core.papers.facts import measure, neutral_ramp
 from rehearsal.core.papers.model import paper_model
 from rehearsal.demo.stocks import PROFILES, make_profile, printer_of
 from rehearsal.devices import cgats
-from rehearsal.devices.builder import build, fit
+from rehearsal.core.making.builder import build, fit
 from rehearsal.devices.simulated.instrument import chart_patches, measure_chart
 from rehearsal.devices.simulated.printer import SimulatedPrinter
 from rehearsal.devices.spectra import D50_POWER, WAVELENGTHS, X_BAR, Y_BAR, Z_BAR, to_xyz

@@ -66,6 +66,7 @@ class Jobs:
         self.failed: Signal[tuple[Job, BaseException]] = Signal()
         self._pool = ThreadPoolExecutor(max(2, cores()), thread_name_prefix="job")
         self._quick = ThreadPoolExecutor(1, thread_name_prefix="quick")
+        self._patient = ThreadPoolExecutor(2, thread_name_prefix="patient")
         self._current: dict[Job, _Request] = {}
 
     def run(
@@ -77,12 +78,14 @@ class Jobs:
         Args:
             quick: what the eye waits for; it has a thread of its own.
             part: gets what the work tells on its way.
-            alone: only the newest job of its kind is wanted; the others are stopped.
+            alone: only the newest job of its kind is wanted; the others are stopped. Those that go on side by side
+                have threads of their own, so that nothing else waits for them.
         """
         self.stop(job.kind if alone else job)
         request = _Request(job, answer, part)
         self._current[job] = request
-        (self._quick if quick else self._pool).submit(self._body, request, work)
+        pool = self._quick if quick else self._pool if alone else self._patient
+        pool.submit(self._body, request, work)
 
     def _body(self, request: _Request, work: Work) -> None:
         post = self._home.post
@@ -140,5 +143,5 @@ class Jobs:
         """Stop everything and wait for it."""
         for job in self.running:
             self.stop(job)
-        self._pool.shutdown(wait=True, cancel_futures=True)
-        self._quick.shutdown(wait=True, cancel_futures=True)
+        for pool in (self._pool, self._quick, self._patient):
+            pool.shutdown(wait=True, cancel_futures=True)

@@ -210,11 +210,19 @@ class Workbook:
         statements += [(_SET, (name, json.dumps(value, ensure_ascii=False))) for name, value in given.items()]
         self._commit(statements)
         for value in kept:
-            self._of(type(value))[value.id] = value
+            self._hold(value)
         for value in removes:
             self._of(type(value)).pop(value.id, None)
         self._settings.update(json.loads(json.dumps(given)))
         return kept
+
+    def _hold(self, value: AnyKept) -> None:
+        """In memory as well; a value that comes back takes its place in the order of the numbers again."""
+        values = self._of(type(value))
+        comes_back = value.id not in values and values and value.id < next(reversed(values))
+        values[value.id] = value
+        if comes_back:
+            self._values[type(value)] = dict(sorted(values.items()))
 
     def _numbered(self, value: AnyKept) -> AnyKept:
         table = _TABLES[type(value)]

@@ -13,6 +13,7 @@ from rehearsal.core.errors import RehearsalError
 
 #: Values are kept to this many decimals, so that sixths that were added and taken away again leave nothing behind.
 _DECIMALS = 6
+_NEAR_STEP = 1e-5
 
 
 @dataclass(frozen=True)
@@ -41,6 +42,12 @@ class Adjustment:
     test_upward: bool = False
     verdict_step: float = 0.0
     test_unit: float = 1.0
+
+    def snapped(self, value: float) -> float:
+        """A value rounded, and exactly a whole number of steps where it all but is one."""
+        steps = round(value / self.step)
+        near = abs(value - steps * self.step) < _NEAR_STEP
+        return round(steps * self.step if near else value, _DECIMALS)
 
     def clamp(self, value: float) -> float:
         """A value limited to the range."""
@@ -89,7 +96,7 @@ class Values:
         kept = []
         for name, each in ADJUSTMENTS.items():
             most = each.high - each.low
-            value = round(min(max(float(wanted.get(name, 0.0)), -most), most), _DECIMALS)
+            value = each.snapped(min(max(float(wanted.get(name, 0.0)), -most), most))
             if value:
                 kept.append((name, value))
         return cls(tuple(kept))

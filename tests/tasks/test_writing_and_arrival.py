@@ -1,59 +1,63 @@
 """What arrived, what is written, and readings, without a window; checked by Pillow and by the exact road."""
 
 import os
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import pytest
 from PIL import Image, ImageFilter
 from skimage import data as photographs
+from tests.conftest import opened_for
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.errors import PictureError, Stopped
 from rehearsal.core.icc import Profile
-from rehearsal.core.icc.standard import working_space
+from rehearsal.core.icc.standard import SPACES, working_space
 from rehearsal.core.picture.file import read_picture
-from rehearsal.core.picture.pyramid import Pyramid
-from rehearsal.core.picture.space import master_space
-from rehearsal.core.proof.chain import PrintChain, Rendering, ScreenLeg
-from rehearsal.core.sheet.export import tunable, write_picture
-from rehearsal.core.sheet.layout import SHEETS, Crop
+from rehearsal.core.picture.write import write_picture
+from rehearsal.core.proof.chain import PrintChain, ScreenLeg
+from rehearsal.core.sheet.layout import SHEETS
+from rehearsal.core.sheet.printfile import file_profile
 from rehearsal.core.sheet.testsheet import variants
-from rehearsal.core.tuning.values import Tuning
-from rehearsal.tasks.arrival import SPACES, Arrival, look_at_picture
-from rehearsal.tasks.desk_work import LoadedPicture
-from rehearsal.tasks.maps import line_reading, read_pixel
-from rehearsal.tasks.printing import export_plan, file_name, write_print_file, write_test_sheet
-from rehearsal.tasks.scouting import OpenPicture, PaperChoice, compare_two
-from rehearsal.tasks.thumbnails import proof_rgb, thumbnail_block
-from rehearsal.workbook.values import PrintCondition, Take
+from rehearsal.core.tuning.opened import OpenPicture
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.frame import Crop, Frame
+from rehearsal.core.values.handover import HandOver
+from rehearsal.core.values.recipe import Recipe, by_hand
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.rendition import Rendition
+from rehearsal.tasks.arrival import Arrival, look_at_picture
+from rehearsal.tasks.maps import line_reading, read_point
+from rehearsal.tasks.opening import open_file
+from rehearsal.tasks.proofing import proof_rgb, thumbnail_block
+from rehearsal.tasks.scouting import compare_two
+from rehearsal.tasks.writing import file_name, write_print_file, write_test_sheet
+from rehearsal.workbook.values import Written
 
 
 def _quiet(_share: float, _text: str) -> None:
     return None
 
 
-def _loaded(pixels: np.ndarray, space: str, path: Path) -> LoadedPicture:
+def _loaded(pixels: np.ndarray, space: str, path: Path) -> OpenPicture:
     write_picture(pixels, working_space(space), 300, path)
-    picture = read_picture(path)
-    return LoadedPicture(picture, Pyramid(*tunable(picture.pixels, master_space(picture.profile))))
+    return open_file(path)
 
 
 @pytest.fixture
-def coffee(tmp_path: Path) -> LoadedPicture:
+def coffee(tmp_path: Path) -> OpenPicture:
     """An open photograph shipped with scikit-image (CC0), as 16-bit sRGB."""
     return _loaded(photographs.coffee().astype(np.uint16) * 257, "sRGB", tmp_path / "coffee.tif")
 
 
-def _looked(loaded: LoadedPicture, crop: Crop, screen: Profile | None = None) -> Arrival:
-    return look_at_picture(loaded.picture, crop, OpenPicture(loaded.pyramid, crop, Tuning(), None), screen, _quiet)
+def _looked(loaded: OpenPicture, crop: Crop, screen: Profile | None = None) -> Arrival:
+    return look_at_picture(opened_for(loaded, working_space("sRGB"), frame=Frame(crop)), screen, _quiet)
 
 
 # ---- what arrived
 
 
-def test_a_picture_lies_within_its_own_space(coffee: LoadedPicture, screen: Profile) -> None:
+def test_a_picture_lies_within_its_own_space(coffee: OpenPicture, screen: Profile) -> None:
     found = _looked(coffee, Crop(), screen)
     assert set(found.beyond_spaces) == set(SPACES)
     # sRGB lies within the three others (their published primaries), and a picture within its own space
@@ -94,41 +98,40 @@ def test_sharpening_by_another_program_is_noticed(tmp_path: Path) -> None:
     assert (before.sharpened, after.sharpened) == (False, True) and after.overshoot > before.overshoot + 0.03
 
 
-def test_looking_can_be_stopped(coffee: LoadedPicture) -> None:
+def test_looking_can_be_stopped(coffee: OpenPicture) -> None:
     def stop(share: float, _text: str) -> None:
         if share > 0.2:
             raise Stopped
 
     with pytest.raises(Stopped):
-        look_at_picture(coffee.picture, Crop(), OpenPicture(coffee.pyramid, Crop(), Tuning(), None), None, stop)
+        look_at_picture(opened_for(coffee, working_space("sRGB")), None, stop)
 
 
 # ---- what is written
 
 
-def test_the_two_routes(dune: Profile) -> None:
-    take = Take(intent="perceptual", ppi=240, depth=8)
-    direct = export_plan(take, dune)
-    assert direct.target is dune and direct.rendering == Rendering("perceptual", True) and direct.ppi == 240
-    space = export_plan(replace(take, route="space", space="P3"), dune)
-    assert space.target.description == working_space("P3").description
-    assert space.rendering == Rendering("relative", True), "the print is converted later, once"
+def test_the_two_routes(coffee: OpenPicture, dune: Profile) -> None:
+    perceptual = Rendering("perceptual", True)
+    assert file_profile(opened_for(coffee, dune, rendering=perceptual)) == (dune, perceptual)
+    space, rendering = file_profile(opened_for(coffee, dune, rendering=perceptual, hand_over=HandOver("space", "P3")))
+    assert space.description == working_space("P3").description
+    assert rendering == Rendering("relative", True), "the print is converted later, once"
 
 
 def test_names_carry_what_the_file_is_for() -> None:
     condition = PrintCondition(paper="White Dune", printer="Skarn 24")
-    direct = file_name(Take(intent="perceptual"), condition, "/pictures/salt pans.tif", ".tif")
-    other = file_name(Take(route="space", space="opRGB"), condition, "/pictures/salt pans.tif", ".tif")
+    direct = file_name(Rendition(rendering=Rendering("perceptual")), condition, "/pictures/salt pans.tif")
+    other = file_name(Rendition(hand_over=HandOver("space", "opRGB", "jpeg")), condition, "/pictures/salt pans.tif")
     assert "salt" in direct and "White" in direct and "Skarn" in direct and "perceptual" in direct
-    assert "opRGB" in other and direct != other
+    assert "opRGB" in other and direct.endswith(".tif") and other.endswith(".jpg")
 
 
-def test_the_print_file_holds_the_printers_values(coffee: LoadedPicture, dune: Profile, tmp_path: Path) -> None:
+def test_the_print_file_holds_the_printers_values(coffee: OpenPicture, dune: Profile, tmp_path: Path) -> None:
     steps: list[float] = []
-    path = write_print_file(
-        coffee, Take(depth=16), dune, tmp_path / "print.tif", lambda share, _text: steps.append(share)
-    )
-    made = read_picture(path)
+    opened = opened_for(coffee, dune)
+    written = write_print_file(opened, tmp_path / "print.tif", lambda share, _text: steps.append(share))
+    assert written == Written(str(tmp_path / "print.tif"), opened.rendition)
+    made = read_picture(written.file)
     assert made.profile.digest == dune.digest and steps == sorted(steps) and steps[-1] == 0.95
     wanted = PrintChain(coffee.picture.profile, dune, Rendering()).device(
         coffee.picture.pixels[::37, ::41].reshape(-1, 3) / 65535.0
@@ -136,33 +139,35 @@ def test_the_print_file_holds_the_printers_values(coffee: LoadedPicture, dune: P
     np.testing.assert_allclose(made.pixels[::37, ::41].reshape(-1, 3) / 65535.0, wanted, atol=3e-3)
 
 
-def test_the_master_is_never_written_to(coffee: LoadedPicture, dune: Profile) -> None:
+def test_the_master_is_never_written_to(coffee: OpenPicture, dune: Profile) -> None:
     path = Path(coffee.picture.info.path)
     before = path.read_bytes()
     with pytest.raises(PictureError, match="never written to"):
-        write_print_file(coffee, Take(), dune, path, _quiet)
+        write_print_file(opened_for(coffee, dune), path)
     assert path.read_bytes() == before
 
 
 def test_folders_that_cannot_be_written_to(
-    coffee: LoadedPicture, dune: Profile, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    coffee: OpenPicture, dune: Profile, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     with pytest.raises(PictureError, match="folder is missing"):
-        write_print_file(coffee, Take(), dune, tmp_path / "nowhere" / "a.tif", _quiet)
+        write_print_file(opened_for(coffee, dune), tmp_path / "nowhere" / "a.tif")
     # a folder without the right to write, told by the system (the superuser may write everywhere)
     monkeypatch.setattr(os, "access", lambda _folder, mode: mode != os.W_OK)
     with pytest.raises(PictureError, match="cannot be written to"):
-        write_test_sheet(coffee, Take(), dune, "A4", variants(Tuning(), "lightness", 2), tmp_path / "a.tif", _quiet)
+        write_test_sheet(opened_for(coffee, dune), "A4", variants(Recipe(), "lightness", 1 / 3), tmp_path / "a.tif")
     assert not (tmp_path / "a.tif").exists()
 
 
-def test_a_test_sheet_lies_as_the_picture_does(coffee: LoadedPicture, dune: Profile, tmp_path: Path) -> None:
+def test_a_test_sheet_lies_as_the_picture_does(coffee: OpenPicture, dune: Profile, tmp_path: Path) -> None:
     short, long = SHEETS["A5"]
-    take = Take(ppi=72)
-    patches = variants(Tuning(), "lightness", 3)
-    lying = read_picture(write_test_sheet(coffee, take, dune, "A5", patches, tmp_path / "one.tif", _quiet))
-    upright_take = replace(take, crop=Crop(0, 0, 0.4, 1))
-    upright = read_picture(write_test_sheet(coffee, upright_take, dune, "A5", patches, tmp_path / "two.tif", _quiet))
+    patches, hand_over = variants(Recipe(), "lightness", 0.5), HandOver(ppi=72)
+    opened = opened_for(coffee, dune, hand_over=hand_over)
+    written = write_test_sheet(opened, "A5", patches, tmp_path / "one.tif")
+    assert written.rendition == opened.rendition
+    lying = read_picture(written.file)
+    narrow = opened_for(coffee, dune, hand_over=hand_over, frame=Frame(Crop(0, 0, 0.4, 1)))
+    upright = read_picture(write_test_sheet(narrow, "A5", patches, tmp_path / "two.tif").file)
     for made, (width, height) in ((lying, (long, short)), (upright, (short, long))):
         assert made.info.width == pytest.approx((width - 2) / 2.54 * 72, abs=2)
         assert made.info.height == pytest.approx((height - 2) / 2.54 * 72, abs=2)
@@ -172,20 +177,22 @@ def test_a_test_sheet_lies_as_the_picture_does(coffee: LoadedPicture, dune: Prof
 # ---- readings
 
 
-def test_a_reading_of_a_pixel_is_the_exact_road(coffee: LoadedPicture, dune: Profile) -> None:
+def test_a_reading_of_a_pixel_is_the_exact_road(coffee: OpenPicture, dune: Profile) -> None:
     space, chain = coffee.pyramid.space, PrintChain(coffee.picture.profile, dune, Rendering())
     for place in ((30, 40), (300, 200), (420, 310)):
-        value = coffee.pyramid.pixel(*place)
-        found = read_pixel(value, space.profile, dune, Tuning(), Rendering())
+        value = coffee.picture.pixels[place[1], place[0]]
+        found = read_point(opened_for(coffee, dune), *place)
         printed = chain.print_lab(value[None] / 65535.0)[0]
+        np.testing.assert_allclose(found.master, space.to_lab(value[None, None])[0, 0], atol=1e-4)
         np.testing.assert_allclose(found.printed, printed, atol=1e-6)
         assert found.change == pytest.approx(float(delta_e_2000(found.master, printed)), abs=1e-6)
         assert bool(found.cause) == (found.delta > 1.5)
 
 
-def test_tuning_changes_what_is_printed_not_the_master(coffee: LoadedPicture, dune: Profile) -> None:
-    value, profile = np.array([26000, 22000, 18000], dtype=np.uint16), coffee.pyramid.space.profile
-    plain, lighter = (read_pixel(value, profile, dune, t, Rendering()) for t in (Tuning(), Tuning(lightness=6)))
+def test_tuning_changes_what_is_printed_not_the_master(coffee: OpenPicture, dune: Profile) -> None:
+    plain, lighter = (
+        read_point(opened_for(coffee, dune, recipe=r), 30, 40) for r in (Recipe(), by_hand(lightness=1))
+    )
     np.testing.assert_array_equal(plain.master, lighter.master)
     assert lighter.printed[0] > plain.printed[0] + 3
 
@@ -193,7 +200,7 @@ def test_tuning_changes_what_is_printed_not_the_master(coffee: LoadedPicture, du
 def test_a_line_over_a_ramp(tmp_path: Path, dune: Profile) -> None:
     ramp = np.linspace(0, 65535, 400).astype(np.uint16)[None, :, None].repeat(60, axis=0).repeat(3, axis=2)
     loaded = _loaded(ramp, "sRGB", tmp_path / "ramp.tif")
-    found = line_reading(loaded.pyramid, (0.02, 0.5, 0.98, 0.5), dune, Tuning(), Rendering("relative", False))
+    found = line_reading(opened_for(loaded, dune, rendering=Rendering("relative", False)), (0.02, 0.5, 0.98, 0.5))
     master, printed = found.master[:, 0], found.printed[:, 0]
     assert (np.diff(master) > 0).all() and master[0] < 3 and master[-1] > 97
     # without compensation the darks run together on the paper's black (common practice, no source)
@@ -202,16 +209,16 @@ def test_a_line_over_a_ramp(tmp_path: Path, dune: Profile) -> None:
     assert np.ptp(printed[master < 8]) < 2
 
 
-def test_two_equal_profiles_do_not_differ(coffee: LoadedPicture, dune: Profile, gloss: Profile) -> None:
-    opened = OpenPicture(coffee.pyramid, Crop(), Tuning(), None)
-    same = compare_two(opened, PaperChoice(dune, Rendering()), PaperChoice(dune, Rendering()), _quiet)
+def test_two_equal_profiles_do_not_differ(coffee: OpenPicture, dune: Profile, gloss: Profile) -> None:
+    mine, theirs = opened_for(coffee, dune), opened_for(coffee, gloss)
+    same = compare_two(mine, mine, _quiet)
     assert same.proofs[0] == 0 and same.beyond[0] == same.beyond[1] and same.common == (100, 100)
-    other = compare_two(opened, PaperChoice(dune, Rendering()), PaperChoice(gloss, Rendering()), _quiet)
+    other = compare_two(mine, theirs, _quiet)
     assert other.proofs[0] > 1 and other.beyond[0] > other.beyond[1], "matte holds less of a picture with deep blacks"
 
 
-def test_small_pictures_are_the_exact_road(coffee: LoadedPicture, dune: Profile, screen: Profile) -> None:
-    block = thumbnail_block(coffee.pyramid, Crop(0.25, 0.25, 0.5, 0.5), 60)
+def test_small_pictures_are_the_exact_road(coffee: OpenPicture, dune: Profile, screen: Profile) -> None:
+    block = thumbnail_block(opened_for(coffee, dune, frame=Frame(Crop(0.25, 0.25, 0.5, 0.5))), 60)
     assert max(block.shape[:2]) == 60
     chain, leg = PrintChain(coffee.picture.profile, dune, Rendering()), ScreenLeg(dune, screen, "on-paper")
     rgb = proof_rgb(block, chain, leg)

@@ -1,31 +1,40 @@
 """What the window asks for in the background: reading pictures, measuring papers, hundreds of profiles."""
 
+import json
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import pytest
+from tests.conftest import opened_for
 
 from rehearsal.core.errors import Stopped
-from rehearsal.core.icc import Profile
+from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.icc.write import assemble, table_tag, text_tag
 from rehearsal.core.picture.file import Picture, read_picture
-from rehearsal.core.picture.pyramid import Pyramid
-from rehearsal.core.picture.space import master_space
+from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.advice import strong_parts
-from rehearsal.core.proof.chain import Light, PrintChain, Rendering
+from rehearsal.core.proof.chain import Look, PrintChain
 from rehearsal.core.proof.printmap import print_image
 from rehearsal.core.proof.scout import _NODES, paper_cost
-from rehearsal.core.sheet.export import tunable, write_picture
-from rehearsal.core.sheet.layout import Crop
-from rehearsal.core.tuning.values import Tuning
+from rehearsal.core.tuning.opened import OpenPicture
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.demo.make import demo_folder
-from rehearsal.tasks import desk_work
-from rehearsal.tasks.desk_work import condition_facts, load_master, new_condition, new_masters
+from rehearsal.tasks import conditions, opening, scouting
+from rehearsal.tasks.conditions import (
+    Facts,
+    NoFacts,
+    condition_facts,
+    facts_of,
+    facts_to_keep,
+    new_condition,
+    with_profile,
+)
 from rehearsal.tasks.finding import find_profiles, look_at, matches, sheets_in
-from rehearsal.tasks.scouting import OpenPicture, PaperChoice, scout, scout_sample
+from rehearsal.tasks.opening import new_masters, open_file, read_master
+from rehearsal.tasks.scouting import scout, scout_sample
 
 PROFILES = demo_folder() / "profiles"
 DUNE = PROFILES / "SK24_WhiteDune_Hi.icc"
@@ -78,18 +87,19 @@ def test_a_picture_read_ahead_is_not_read_again(
 ) -> None:
     opened = new_masters([two_pictures[1]], _quiet)
     master = replace(opened.masters[0], assumed="opRGB")
-    told: list[Picture] = []
+    told: list[OpenPicture] = []
 
     def never(_path: object) -> Picture:
         raise AssertionError("read again")
 
-    monkeypatch.setattr(desk_work, "read_picture", never)
-    kept, state, loaded = load_master(master, [], _quiet, told.append, opened.last)
-    assert (kept, state) == (master, "there")
+    monkeypatch.setattr(opening, "read_picture", never)
+    found = read_master(master, [], _quiet, told.append, opened.last)
+    assert (found.master, found.state) == (master, "there") and found.open.digest == master.digest
     # an untagged picture is taken for what the user said, also when it was read before that was known
-    assert loaded.picture.info.profile_name == working_space("opRGB").description == told[0].info.profile_name
-    np.testing.assert_array_equal(told[0].pixels, opened.last.pixels if opened.last else None)
-    assert loaded.pyramid.size == (80, 60)
+    names = {p.picture.info.profile_name for p in (found.open, told[0])}
+    assert names == {working_space("opRGB").description}
+    np.testing.assert_array_equal(told[0].picture.pixels, opened.last.pixels if opened.last else None)
+    assert found.open.size == found.open.pyramid.size == (80, 60)
 
 
 # ---- measuring papers
@@ -97,22 +107,35 @@ def test_a_picture_read_ahead_is_not_read_again(
 
 def test_papers_are_measured_once(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     first = condition_facts(new_condition(DUNE))
-    kept = {first["digest"]: first}
-    monkeypatch.setattr(desk_work, "measure", lambda _profile: pytest.fail("measured again"))
+    assert isinstance(first, Facts)
+    kept = json.loads(json.dumps({first.digest: facts_to_keep(first)}))
+    monkeypatch.setattr(conditions, "measure", lambda _profile: pytest.fail("measured again"))
     again = condition_facts(new_condition(DUNE), kept)
-    assert again is first and again["contrast"] > 20
+    assert again == first and first.contrast > 20 and first.is_paper
     # the file was exchanged for another profile: what was kept does not count
     other = tmp_path / "other.icc"
     other.write_bytes((PROFILES / "SK24_SluiceGloss_Hi.icc").read_bytes())
     monkeypatch.undo()
-    assert (
-        condition_facts(replace(new_condition(DUNE), profile_path=str(other)), kept)["contrast"] > 2 * first["contrast"]
-    )
+    changed = condition_facts(replace(new_condition(DUNE), profile_path=str(other)), kept)
+    assert isinstance(changed, Facts) and changed.contrast > 2 * first.contrast
+
+
+def test_a_replaced_profile_takes_its_digest_along() -> None:
+    other = with_profile(new_condition(DUNE), PROFILES / "SK24_SluiceGloss_Hi.icc")
+    assert other.profile_digest == open_profile(PROFILES / "SK24_SluiceGloss_Hi.icc").digest
+    assert other.profile_path.endswith("SK24_SluiceGloss_Hi.icc") and other.paper == new_condition(DUNE).paper
 
 
 def test_facts_of_a_missing_profile_say_so() -> None:
     found = condition_facts(replace(new_condition(DUNE), profile_path="/nowhere/at all.icc"), {})
-    assert "at all.icc" in found["error"] and "digest" not in found
+    assert isinstance(found, NoFacts) and "at all.icc" in found.reason
+
+
+def test_odd_things_of_a_profile_are_kept_as_keys(baryta: Profile) -> None:
+    found = facts_of(baryta)
+    plain = facts_to_keep(found)
+    assert {"kind": "version-4", "figures": [4.3]} in plain["notes"]
+    assert "version 4.3: perceptual always compensates" in " ".join(note.words for note in found.notes)
 
 
 # ---- hundreds of profiles
@@ -175,15 +198,14 @@ def test_documents_beside_a_profile(tmp_path: Path) -> None:
 @pytest.fixture
 def cloths(small_cloths: Path) -> OpenPicture:
     """The demo's cloths as an open picture."""
-    picture = read_picture(small_cloths)
-    return OpenPicture(Pyramid(*tunable(picture.pixels, master_space(picture.profile))), Crop(), Tuning(), None)
+    return open_file(small_cloths)
 
 
 def test_modelling_by_the_table_is_that_of_the_exact_road(cloths: OpenPicture, dune: Profile, gloss: Profile) -> None:
-    sample = scout_sample(cloths)
+    sample = scout_sample(opened_for(cloths, dune))
     strong = strong_parts(sample.image_lab)
     for paper in (dune, gloss):
-        chain = PrintChain(cloths.master, paper, Rendering())
+        chain = PrintChain(sample.master, paper, Rendering())
         exact = chain.printed(sample.image.reshape(-1, 3) / 65535.0).reshape(sample.image_lab.shape)
         kept = sample.windows.against(exact.astype(np.float32))
         fast = sample.windows.against(print_image(chain, sample.image, _NODES))
@@ -195,22 +217,24 @@ def test_modelling_by_the_table_is_that_of_the_exact_road(cloths: OpenPicture, d
 def test_two_papers_at_a_time_come_in_their_places(
     cloths: OpenPicture, dune: Profile, gloss: Profile, baryta: Profile, screen: Profile
 ) -> None:
-    papers = [PaperChoice(p, Rendering()) for p in (dune, gloss, baryta)]
+    papers = [opened_for(cloths, p) for p in (dune, gloss, baryta)]
     shown: dict[int, np.ndarray] = {}
     costs: dict[int, object] = {}
     shares: list[float] = []
     show: Callable = lambda i, rgb, _paper: shown.__setitem__(i, rgb)  # noqa: E731
-    scout(
-        cloths, papers, screen, "on-paper", Light(), 90, show, costs.__setitem__, lambda share, _t: shares.append(share)
-    )
-    sample = scout_sample(cloths)
-    assert [costs[i] for i in range(3)] == [paper_cost(sample, p.profile, p.rendering) for p in papers]
+    look = Look(screen, "on-paper")
+    scout(papers, look, 90, show, costs.__setitem__, lambda share, _t: shares.append(share))
+    sample = scout_sample(papers[0])
+    assert [costs[i] for i in range(3)] == [paper_cost(sample, p.paper, p.rendition.rendering) for p in papers]
     assert shares == sorted(shares) and max(max(rgb.shape) for rgb in shown.values()) == 90
     # matte is lighter in its darks than the two others, by the pictures themselves
     assert np.percentile(shown[0], 2) > np.percentile(shown[1], 2) + 8
 
 
-def test_the_scout_can_be_stopped_between_papers(cloths: OpenPicture, dune: Profile, screen: Profile) -> None:
+def test_the_scout_can_be_stopped_between_papers(
+    cloths: OpenPicture, dune: Profile, screen: Profile, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(scouting, "cores", lambda: 2)  # two papers at a time, whatever this machine has
     told: list[int] = []
 
     def stop(share: float, _text: str) -> None:
@@ -219,7 +243,6 @@ def test_the_scout_can_be_stopped_between_papers(cloths: OpenPicture, dune: Prof
 
     with pytest.raises(Stopped):
         scout(
-            cloths, [PaperChoice(dune, Rendering())] * 6, screen, "fitted", Light(), 60, lambda *_a: None,
-            lambda i, _cost: told.append(i), stop,
+            [opened_for(cloths, dune)] * 6, Look(screen, "fitted"), 60, lambda *_a: None, lambda i, _cost: told.append(i), stop,
         )  # fmt: skip
     assert told == [0, 1], "the papers after the stop were not worked on"

@@ -1,0 +1,154 @@
+"""The ticket: its rows, what it is not silent about, and its page."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from rehearsal.core.errors import PictureError
+from rehearsal.core.sheet.ticket import TicketRequest, make_ticket
+from rehearsal.core.sheet.ticketpage import HEIGHT, WIDTH, lay_out, plain_text, write_ticket_pdf
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.destination import Destination
+from rehearsal.core.values.frame import Crop, Frame, PrintSize
+from rehearsal.core.values.handover import HandOver, Sheet
+from rehearsal.core.values.recipe import by_hand
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.rendition import Rendition
+
+CONDITION = PrintCondition(
+    1,
+    "Skarn 24",
+    "White Dune",
+    media_setting="Fine art",
+    feed="rear",
+    margins_mm=(30, 5, 30, 5),
+    default_intent="perceptual",
+)
+PRINTED = Rendition(
+    "digest", frame=Frame(size=PrintSize(39, 26)), rendering=Rendering("perceptual"), destination=Destination("profile"),
+    sheet=Sheet("A3+"),
+)  # fmt: skip
+
+
+def _request(
+    rendition: Rendition, judged: Rendition | None = None, pixels: tuple[int, int] = (3000, 2000)
+) -> TicketRequest:
+    return TicketRequest(rendition, CONDITION, "Drying line", pixels, "profile", judged)
+
+
+def _cautions(rendition: Rendition, judged: Rendition | None = None, **condition: object) -> str:
+    request = _request(rendition, judged or rendition)
+    return " ".join(make_ticket(replace(request, condition=replace(CONDITION, **condition))).cautions)  # type: ignore[arg-type]
+
+
+def _handed(**fields: object) -> Rendition:
+    return replace(PRINTED, hand_over=replace(HandOver(), **fields))  # type: ignore[arg-type]
+
+
+def test_a_right_ticket_is_silent() -> None:
+    assert _cautions(PRINTED) == ""
+
+
+@pytest.mark.parametrize(
+    ("rendition", "words"),
+    [
+        (_handed(converter="program"), "Two converters"),
+        (_handed(converter="driver"), "driver is left"),
+        (_handed(route="space", converter="none"), "Nobody converts"),
+        (_handed(route="space", program_intent="relative"), "was judged"),
+        (_handed(media="Plain"), "media setting"),
+        (_handed(feed="top"), "fed from"),
+        (_handed(scale_percent=97.0), "97 %"),
+        (replace(PRINTED, sheet=Sheet("A3+", borderless=True)), "borderless"),
+        (replace(PRINTED, frame=Frame(size=PrintSize(118.0, 79.0))), "larger than"),
+        (replace(PRINTED, frame=Frame()), "No print size"),
+    ],
+)
+def test_what_the_ticket_is_not_silent_about(rendition: Rendition, words: str) -> None:
+    assert words in _cautions(rendition)
+
+
+@pytest.mark.parametrize(
+    ("changed", "words"),
+    [
+        (replace(PRINTED, master="edited since"), "Another version of the picture"),
+        (replace(PRINTED, assumed="opRGB"), "Another version of the picture"),
+        (replace(PRINTED, destination=Destination("another")), "another profile"),
+        (replace(PRINTED, rendering=Rendering("relative")), "another rendering intent"),
+        (replace(PRINTED, recipe=by_hand(strength=5)), "Tuning or crop changed after judging"),
+        (
+            replace(PRINTED, frame=Frame(Crop(0, 0, 0.9, 0.9), PrintSize(39, 26))),
+            "Tuning or crop changed after judging",
+        ),
+        (replace(PRINTED, frame=Frame(size=PrintSize(30, 20))), "size changed after judging"),
+        (_handed(format="jpeg"), "file changed after judging"),
+        (_handed(ppi=240.0), "file changed after judging"),
+        (replace(PRINTED, sheet=Sheet("A2")), "Sheet, route or file"),
+    ],
+)
+def test_nothing_is_as_judged_unless_judged_as_this_very_rendition(changed: Rendition, words: str) -> None:
+    found = _cautions(changed, judged=PRINTED)
+    assert words in found and "Judge again" in found
+    assert "Judge again" not in _cautions(changed, judged=changed)
+
+
+def test_a_take_that_was_not_judged_says_so() -> None:
+    assert "not been judged" in " ".join(make_ticket(_request(PRINTED)).cautions)
+
+
+def test_a_labs_prescription_is_named_when_it_is_not_followed() -> None:
+    other = replace(PRINTED, rendering=Rendering("relative"))
+    assert "The lab prescribes perceptual; this take uses relative." in _cautions(other, prescribed=True)
+    assert "prescribes" not in _cautions(other, prescribed=False)
+    assert "prescribes" not in _cautions(PRINTED, prescribed=True)
+
+
+def test_too_few_pixels_are_named() -> None:
+    found = make_ticket(_request(PRINTED, PRINTED, (800, 533))).cautions
+    assert "only 52 ppi" in " ".join(found)
+    # 1.5 diagonals of 39 × 26 cm are 70 cm, from where one minute of arc is 124 ppi (2.54 / (70.3 · tan 1′))
+    enough, short = (make_ticket(_request(PRINTED, PRINTED, (w, 1000))).cautions for w in (1863, 1820))
+    assert enough == () and len(short) == 1
+
+
+def test_margins_on_every_side_count() -> None:
+    # A3+ is 32.9 × 48.3 cm: the picture may be 48.3 cm less the margins at its ends, 32.9 cm less those at its sides
+    upright = replace(PRINTED, frame=Frame(size=PrintSize(26.0, 44.0)))
+    for margins, fits in (((3, 3, 3, 3), True), ((50, 3, 3, 3), False), ((3, 3, 50, 3), False)):
+        assert ("margins" not in _cautions(upright, margins_mm=margins)) is fits
+    wide = replace(PRINTED, frame=Frame(size=PrintSize(44.0, 31.0)))
+    for margins, fits in (((3, 3, 3, 3), True), ((3, 30, 3, 3), False), ((3, 3, 3, 30), False)):
+        assert ("margins" not in _cautions(wide, margins_mm=margins)) is fits
+
+
+def test_each_setting_stands_once() -> None:
+    ticket = make_ticket(_request(PRINTED, PRINTED))
+    labels = [label for _name, rows in ticket.sections for label, _value in rows]
+    assert len(labels) == len(set(labels)) and "Media setting" in labels
+    assert "printer-ready" in plain_text(ticket)
+    there = make_ticket(_request(_handed(route="space"), None))
+    assert ("Intent there", "perceptual") in [row for _n, rows in there.sections for row in rows]
+
+
+def test_ticket_as_pdf(tmp_path: Path) -> None:
+    ticket = make_ticket(_request(PRINTED))
+    write_ticket_pdf(ticket, tmp_path / "t.pdf")
+    assert (tmp_path / "t.pdf").read_bytes().startswith(b"%PDF")
+    assert [p.name for p in tmp_path.iterdir()] == ["t.pdf"]
+    with pytest.raises(PictureError):
+        write_ticket_pdf(ticket, tmp_path / "none" / "t.pdf")
+
+
+def test_the_page_holds_every_row_inside_its_margins() -> None:
+    long = replace(_request(PRINTED, PRINTED), picture="A very long name of a picture " * 8)
+    ticket = make_ticket(replace(long, condition=replace(CONDITION, loading="One sheet at a time. " * 160)))
+    page = lay_out(ticket)
+    assert max(w.page for w in page) == 1  # it runs over onto a second page, and nothing is lost
+    assert all(0 < w.x < WIDTH - 20 and 40 < w.y < HEIGHT - 20 for w in page)
+    text = plain_text(ticket)
+    for _name, rows in ticket.sections:
+        assert all(label in text for label, _value in rows)
+    assert text.count("One sheet at a time.") >= 100

@@ -1,0 +1,88 @@
+"""A session without a window, on small pictures."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+from pathlib import Path
+from time import monotonic
+
+import pytest
+
+from rehearsal.demo.make import make_demo
+from rehearsal.session.home import PlainHome
+from rehearsal.session.session import Session
+from rehearsal.workbook.masters import make_master
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import Master, Take
+
+
+class Desk:
+    """A session and the thread that owns it; remembers what was said and what changed."""
+
+    def __init__(self, book: Workbook) -> None:
+        self.home = PlainHome()
+        self.session = Session(book, self.home)
+        self.said: list[str] = []
+        self.topics: list[frozenset[str]] = []
+        self.session.bus.said.connect(self.said.append)
+        self.session.bus.changed.connect(lambda change: self.topics.append(change.topics))
+
+    def until(self, ready: Callable[[], bool], seconds: float = 60.0) -> None:
+        """Turn until something is so."""
+        end = monotonic() + seconds
+        while not ready():
+            assert monotonic() < end, self.session.jobs.running
+            self.home.turn()
+
+    def settle(self) -> None:
+        """Turn until nothing is being worked on and the open take is judged."""
+        calm = [0]
+
+        def quiet() -> bool:
+            session = self.session
+            busy = session.jobs.running or session.roads.is_settling
+            calm[0] = 0 if busy or not session.judging.is_current else calm[0] + 1
+            return calm[0] > 8
+
+        self.until(quiet)
+
+    def settle_but_writing(self) -> None:
+        """Turn until nothing but writing is going on."""
+        self.until(
+            lambda: self.session.judging.is_current and {j.kind for j in self.session.jobs.running} <= {"write", "test"}
+        )
+
+    @property
+    def take(self) -> Take:
+        """The open take, as it is kept."""
+        take = self.session.now.take
+        assert take is not None
+        kept = self.session.book.get(Take, take.id)
+        assert kept == take
+        return take
+
+
+@pytest.fixture
+def book(tmp_path: Path, small_cloths: Path) -> Workbook:
+    """The demo workbook with its pictures exchanged for small ones."""
+    made = make_demo(tmp_path / "book.sqlite")
+    for master in made.all(Master):
+        path = tmp_path / "pictures" / f"{master.name}.tif"
+        path.parent.mkdir(exist_ok=True)
+        shutil.copy(small_cloths, path)
+        with path.open("ab") as stream:
+            stream.write(master.name.encode())
+        made.put(replace(make_master(path), id=master.id, name=master.name))
+    return made
+
+
+@pytest.fixture
+def desk(book: Workbook) -> Iterator[Desk]:
+    """A session with its first take open and judged."""
+    made = Desk(book)
+    made.session.takes.open(book.all(Take)[0])
+    made.settle()
+    yield made
+    made.session.close()

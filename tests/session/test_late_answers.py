@@ -1,0 +1,232 @@
+"""Work answers with the value it was given, never with what is open when it ends; without a window."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from tests.conftest import opened_for
+from tests.session.conftest import Desk
+
+from rehearsal.core.picture.file import read_picture
+from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.frame import Crop
+from rehearsal.core.values.recipe import LEARNT, Step, by_hand
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.session import judging, printing
+from rehearsal.session.jobs import Job
+from rehearsal.tasks.writing import write_print_file
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import Take
+
+
+class Gate:
+    """Holds work back until it is let through."""
+
+    def __init__(self) -> None:
+        self.begun, self.go = threading.Event(), threading.Event()
+
+    def before(self, work: Callable) -> Callable:  # type: ignore[type-arg]
+        """The same work, held back."""
+
+        def held(*args, **named):  # type: ignore[no-untyped-def]
+            self.begun.set()
+            assert self.go.wait(60)
+            return work(*args, **named)
+
+        return held
+
+
+@pytest.fixture
+def gate() -> Iterator[Gate]:
+    made = Gate()
+    yield made
+    made.go.set()
+
+
+def _other_take(desk: Desk) -> Take:
+    first = desk.take
+    return next(t for t in desk.session.book.all(Take) if t.master != first.master)
+
+
+def test_the_ticket_beside_a_file_is_of_that_file(
+    desk: Desk, tmp_path: Path, gate: Gate, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s, first, master = desk.session, desk.take, desk.session.now.master
+    seen = []
+    real = printing.write_with_ticket
+
+    def noted(opened, ticket, path, progress):  # type: ignore[no-untyped-def]
+        seen.append((opened.rendition, ticket))
+        return real(opened, ticket, path, progress)
+
+    monkeypatch.setattr(printing, "write_with_ticket", gate.before(noted))
+    rendition = s.now.rendition
+    s.printing.write(tmp_path / "A.tif")
+    assert gate.begun.wait(30)
+    # meanwhile everything is changed: the take, then another take is open
+    s.takes.change_recipe(by_hand(lightness=1, strength=20))
+    s.takes.open(_other_take(desk))
+    desk.settle_but_writing()
+    gate.go.set()
+    desk.settle()
+    assert seen[0][0] == rendition and master is not None
+    assert seen[0][1].title.startswith(master.name) and ("Tuning", "none") in dict(seen[0][1].sections)["The print"]
+    assert (tmp_path / "A.ticket.pdf").exists() and ("File", "A.tif") in dict(seen[0][1].sections)["The print"]
+    # what was written is kept with the take it was asked for, as it was then; that take's later tuning stays
+    kept = s.book.get(Take, first.id)
+    assert kept is not None and kept.file.endswith("A.tif") and kept.written is not None
+    assert kept.written.rendition == rendition and kept.recipe.total["strength"] == 20
+    assert s.now.take is not None and s.now.take.file == ""
+
+
+def test_a_file_and_a_test_sheet_do_not_stop_each_other(
+    desk: Desk, tmp_path: Path, gate: Gate, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s, first = desk.session, desk.take
+    for name in ("write_with_ticket", "write_test_sheet"):
+        monkeypatch.setattr(printing, name, gate.before(getattr(printing, name)))
+    s.printing.write(tmp_path / "one.tif")
+    s.printing.write_test_sheet("contrast", 8.0, "A5", tmp_path / "test.tif")
+    s.takes.open(_other_take(desk))
+    desk.settle_but_writing()
+    s.printing.write(tmp_path / "two.tif")
+    assert sum(job.kind in ("write", "test") for job in s.jobs.running) == 3
+    gate.go.set()
+    desk.settle()
+    assert {p.name for p in tmp_path.glob("*.tif")} >= {"one.tif", "two.tif", "test.tif"}
+    assert s.book.get(Take, first.id).file.endswith("one.tif")  # type: ignore[union-attr]
+    assert desk.take.file.endswith("two.tif")
+
+
+def test_a_judgement_that_comes_late_is_not_taken_for_what_is_open(
+    desk: Desk, gate: Gate, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s = desk.session
+    real = judging.judge_rendition
+    monkeypatch.setattr(judging, "judge_rendition", gate.before(real))
+    s.judging.judge(anew=True)
+    assert gate.begun.wait(30)
+    asked = s.now.rendition
+    late = next(job for job in s.jobs.running if job.kind == "judge")
+    assert late == Job("judge", asked)
+    s.takes.change_recipe(by_hand(strength=-50))
+    assert not s.judging.is_current
+    gate.go.set()
+    desk.settle()
+    judged = s.judging.judgement
+    assert judged is not None and judged.rendition == s.now.rendition != asked
+
+
+def test_an_answer_of_another_rendition_is_dropped_even_when_nobody_stopped_it(
+    desk: Desk, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s = desk.session
+    before = s.judging.judgement
+    real = judging.judge_rendition
+    other = replace(s.now.rendition, recipe=by_hand(strength=9))  # type: ignore[type-var]
+    monkeypatch.setattr(judging, "judge_rendition", lambda *a, **n: replace(real(*a, **n), rendition=other))
+    s.judging.judge(anew=True)
+    desk.until(lambda: not s.jobs.is_running("judge"))
+    assert s.judging.judgement is before
+
+
+def test_figures_are_carried_over_when_only_the_hand_over_changes(desk: Desk) -> None:
+    s = desk.session
+    before = s.judging.judgement
+    s.takes.change_hand_over(format="jpeg")
+    after = s.judging.judgement
+    assert before is not None and after is not None and not s.jobs.is_running("judge")
+    assert after.rendition == s.now.rendition != before.rendition and after.beyond is before.beyond
+    assert s.judging.is_current
+    s.takes.change_frame(crop=Crop(0, 0, 0.5, 0.5))
+    assert not s.judging.is_current, "the crop counts at once, before anything is judged"
+    s.takes.undo()
+    assert not s.judging.is_current or s.judging.judgement.rendition == s.now.rendition  # type: ignore[union-attr]
+    desk.settle()
+
+
+def test_the_logbook_keeps_what_was_written_not_what_the_take_has_become(desk: Desk, tmp_path: Path) -> None:
+    s = desk.session
+    s.takes.change_recipe(by_hand(contrast=6))
+    desk.settle()
+    s.printing.write(tmp_path / "print.tif")
+    desk.settle()
+    printed = s.now.rendition
+    s.takes.change_recipe(by_hand(contrast=40))
+    entry = s.logbook.keep(1.0, 0.0, 0.0, "usable", "")
+    assert entry is not None and entry.rendition == printed and entry.rendition.recipe.total["contrast"] == 6
+    assert entry.file.endswith("print.tif") and entry.condition_card == s.now.condition
+    desk.settle()
+
+
+# ---- test sheets
+
+
+def test_a_variant_is_applied_as_it_was_printed(desk: Desk, tmp_path: Path) -> None:
+    s = desk.session
+    s.takes.change_recipe(by_hand(contrast=4).having(Step(LEARNT, Values.of(contrast=2))))
+    assert s.printing.apply_variant(4) is None, "nothing was printed yet"
+    s.printing.write_test_sheet("contrast", 8.0, "A5", tmp_path / "test.tif")
+    desk.until(lambda: s.printing.test_sheet is not None)
+    desk.settle()
+    sheet = s.printing.test_sheet
+    assert sheet is not None and sheet.values == (-10, -2, 6, 14, 22, 30) and sheet.adjustment == "contrast"
+    # the take goes on; variant 4 is what was printed as number 4, and stays that however often it is applied
+    s.takes.change_recipe(by_hand(contrast=-20, strength=3))
+    for _ in range(3):
+        assert s.printing.apply_variant(4) == 14
+        assert desk.take.recipe.total["contrast"] == 14 and desk.take.recipe.total["strength"] == 3
+    assert s.printing.apply_variant(1.5) == -6
+    path = s.book._workbook.path
+    desk.settle()
+    s.close()
+    again = Desk(Workbook(path))
+    again.session.takes.open(again.session.book.all(Take)[0])
+    again.settle()
+    assert again.session.printing.apply_variant(4) == 14
+    # what lies on the sheet is the value: the fourth patch holds the pixels of that recipe
+    again.settle()
+    again.session.close()
+
+
+def test_another_takes_test_sheet_is_not_offered(desk: Desk, tmp_path: Path) -> None:
+    s = desk.session
+    s.printing.write_test_sheet("lightness", 1 / 3, "A5", tmp_path / "test.tif")
+    desk.settle()
+    assert s.printing.test_sheet is not None
+    s.takes.open(_other_take(desk))
+    assert s.printing.test_sheet is None and s.printing.apply_variant(2) is None
+    desk.settle()
+
+
+# ---- the file holds what was judged
+
+
+def test_a_tuned_cropped_take_is_written_and_read_back(desk: Desk, tmp_path: Path) -> None:
+    s = desk.session
+    s.takes.change_recipe(by_hand(lightness=1 / 3, contrast=12, strength=15, warmth=8))
+    s.takes.change_frame(crop=Crop(0.2, 0.1, 0.5, 0.6), size=None)
+    s.takes.render(Rendering("perceptual"))
+    desk.settle()
+    opened = s.now.opened
+    assert opened is not None
+    made = read_picture(write_print_file(opened, tmp_path / "print.tif").file)
+    # the readout under the pointer says what each pixel prints as
+    x0, y0, w, h = opened.box
+    assert (made.info.width, made.info.height) == (w, h)
+    from rehearsal.core.papers.model import paper_model
+
+    for x, y in ((0, 0), (w // 2, h // 3), (w - 1, h - 1), (17, 90)):
+        reading = s.inquiries.read(x0 + x, y0 + y)
+        assert reading is not None
+        printed = paper_model(opened.paper).to_lab.apply(made.pixels[y, x][None] / 65535.0)[0]
+        np.testing.assert_allclose(printed, reading.printed, atol=0.1)
+    untuned = opened_for(opened.open, opened.paper, frame=opened.rendition.frame, rendering=opened.rendition.rendering)
+    plain = read_picture(write_print_file(untuned, tmp_path / "plain.tif").file)
+    assert np.abs(plain.pixels.astype(float) - made.pixels).mean() > 500, "and the tuning is in it"
+    desk.settle()

@@ -1,0 +1,241 @@
+"""Named operations over every kept kind, one undo list, and the change record; without a window."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from tests.session.conftest import Desk
+
+from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, by_hand, habit_origin
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.session.bus import Change
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import Accepted, Habit, LogEntry, Master, ScreenReading, Take
+
+
+def _everything(desk: Desk) -> dict:
+    kinds = (Take, Master, PrintCondition, Habit, LogEntry, Accepted)
+    return {k: desk.session.book.all(k) for k in kinds} | {"screen": desk.session.screen.record}
+
+
+# ---- the undo list
+
+
+def test_one_undo_list_over_every_kept_kind(desk: Desk, tmp_path: Path, small_cloths: Path) -> None:
+    s = desk.session
+    first = s.now.take
+    states = [_everything(desk)]
+
+    def done() -> None:
+        states.append(_everything(desk))
+        assert states[-1] != states[-2], "the operation changed something that is kept"
+
+    s.takes.change_recipe(by_hand(strength=5))
+    done()
+    s.takes.duplicate()
+    done()
+    s.shelf.add(PrintCondition(paper="Spare", profile_path="space:opRGB"))
+    done()
+    s.shelf.change(replace(s.shelf.conditions[-1], notes="kept flat"))
+    done()
+    s.shelf.accept(s.now.take.condition, "deep-orange", "too_saturated", "velvet")  # type: ignore[union-attr]
+    done()
+    s.screen.keep_reading(ScreenReading("2026-11-01", 91.0, source="typed"))
+    done()
+    s.screen.set(lux=150.0)
+    done()
+    s.logbook.keep_habit("strong")
+    done()
+    s.logbook.keep(2.0, 0.0, 0.0, "usable", "dark")
+    done()
+    s.shelf.remove(s.shelf.conditions[-1])
+    done()
+    other = tmp_path / "other.tif"
+    other.write_bytes(small_cloths.read_bytes() + b"another")
+    s.takes.open_files([str(other)])
+    desk.until(lambda: s.now.master is not None and s.now.master.name == "other")
+    states.append(_everything(desk))
+    s.takes.remove(s.takes.of(s.takes.masters[0].id)[0])
+    done()
+    # all the way back, through every state there was, and all the way forth again
+    left = states[-2::-1]
+    for _ in range(20):
+        s.takes.undo()
+        if left and _everything(desk) == left[0]:
+            left.pop(0)
+    assert left == [] and _everything(desk) == states[0] and s.now.take == first
+    for _ in range(20):
+        s.takes.redo()
+    assert _everything(desk) == states[-1]
+    desk.settle()
+
+
+def test_undo_goes_back_to_the_take_it_is_about_and_says_so(desk: Desk) -> None:
+    s, first = desk.session, desk.take
+    s.takes.change_recipe(by_hand(strength=5))
+    other = next(t for t in s.book.all(Take) if t.master != first.master)
+    s.takes.open(other)
+    desk.settle()
+    desk.said.clear()
+    s.takes.undo()
+    assert s.now.take == first and desk.said == ["Taken back: tuning."]
+    desk.settle()
+    # what the open take itself shows needs no words
+    desk.said.clear()
+    s.takes.redo()
+    s.takes.undo()
+    assert desk.said == []
+    desk.settle()
+
+
+def test_a_change_ends_what_could_be_done_again(desk: Desk) -> None:
+    s = desk.session
+    s.takes.change_recipe(by_hand(strength=5))
+    s.takes.undo()
+    s.takes.render(Rendering("perceptual"))
+    s.takes.redo()
+    assert desk.take.recipe.is_neutral and desk.take.rendering.intent == "perceptual"
+
+
+def test_undo_of_the_first_picture_leaves_an_empty_desk(tmp_path: Path, small_cloths: Path) -> None:
+    desk = Desk(Workbook(tmp_path / "empty.sqlite"))
+    s = desk.session
+    s.takes.undo()
+    s.takes.open_files([str(small_cloths)])
+    desk.until(lambda: s.now.picture is not None)
+    desk.settle()
+    while s.book.all(Master):
+        s.takes.undo()
+    assert s.now.take is None and s.now.picture is None and s.book.all(Take) == [] == s.shelf.conditions
+    for _ in range(5):
+        s.takes.redo()
+    assert len(s.book.all(Take)) == 1 and len(s.takes.masters) == 1
+    s.close()
+
+
+def test_a_moved_master_is_noted_and_not_an_operation(desk: Desk, tmp_path: Path) -> None:
+    s = desk.session
+    s.takes.change_recipe(by_hand(strength=5))
+    master = s.now.master
+    assert master is not None
+    Path(master.path).rename(tmp_path / "moved.tif")
+    s.now.read_again()
+    desk.settle()
+    assert s.now.master is not None and s.now.master.path.endswith("moved.tif") and s.now.file_state == "there"
+    s.takes.undo()
+    assert s.now.take is not None and s.now.take.recipe.is_neutral and s.now.master.path.endswith("moved.tif")
+
+
+def test_a_window_that_only_looks_changes_nothing_and_says_why(tmp_path: Path, book: Workbook) -> None:
+    other = Desk(Workbook(book.path))
+    take = book.all(Take)[0]
+    other.session.takes.open(take)
+    other.settle()
+    other.session.takes.change_recipe(by_hand(strength=5))
+    other.session.screen.set(lux=5.0)
+    assert other.session.now.take == take and other.session.screen.record.lux == 320.0
+    assert len(other.said) == 2 and all("another window" in text for text in other.said)
+    other.session.close()
+    book.close()
+    again = Workbook(book.path)
+    assert again.all(Take)[0] == take
+    again.close()
+
+
+# ---- the change record
+
+
+def test_the_change_record_names_what_changed(desk: Desk) -> None:
+    s = desk.session
+    desk.topics.clear()
+    s.takes.change_sheet(name="A2")
+    assert frozenset({"take.sheet"}) in desk.topics
+    assert not any(t.startswith("take.") and t != "take.sheet" for topics in desk.topics for t in topics)
+    desk.topics.clear()
+    s.shelf.accept(1, "red", "too_dark", "velvet")
+    assert desk.topics == [frozenset({"accepted"})]
+
+
+def test_what_a_change_is_about() -> None:
+    part = Change(frozenset({"take.recipe", "road"}))
+    assert part.about("take") and part.about("take.recipe") and part.about("road", "log")
+    assert not part.about("take.frame") and not part.about("log") and not part.about("tak")
+    whole = Change(frozenset({"take"}))
+    assert whole.about("take.frame") and not whole.about("takes")
+
+
+# ---- steps with origins
+
+
+def test_pressing_lighten_again_sets_it_again(desk: Desk) -> None:
+    s = desk.session
+    s.screen.set(white=240.0, lux=100.0)
+    rest = s.logbook.brightness.rest  # type: ignore[union-attr]
+    assert rest > 0.5
+    for _ in range(3):
+        s.logbook.lighten_for_light()
+    step = desk.take.recipe.step(LIGHT)
+    assert step is not None and step.values["lightness"] == pytest.approx(rest, abs=1 / 12 + 1e-6)
+    assert desk.take.recipe.total["lightness"] == step.values["lightness"]
+
+
+def test_a_habit_is_set_again_never_added(desk: Desk) -> None:
+    s = desk.session
+    habit = s.logbook.habits[0]
+    assert habit.values == Values.of(dark_half=8)
+    s.takes.change_recipe(by_hand(dark_half=4))
+    for _ in range(3):
+        s.logbook.apply_habit(habit)
+    assert desk.take.recipe.total["dark_half"] == 12
+    origins = [step.origin for step in desk.take.recipe.steps]
+    assert origins == [HAND, habit_origin("White Dune: open the darks")]
+    s.logbook.apply_habit(Habit(name="another", values=Values.of(contrast=3)))
+    assert len(desk.take.recipe.steps) == 3
+
+
+def test_the_lesson_is_set_again_and_stays_the_lesson(desk: Desk) -> None:
+    s = desk.session
+    lesson = s.logbook.lesson
+    assert lesson is not None and lesson.values["lightness"] == pytest.approx(1 / 3, abs=1e-6)
+    for _ in range(3):
+        s.logbook.apply_lesson()
+    assert desk.take.recipe.total["lightness"] == pytest.approx(1 / 3, abs=1e-6)
+    # three right prints with it: it is still what was learnt, also when taken over as last time
+    s.takes.change_recipe(desk.take.recipe.with_total("contrast", 4))
+    for _ in range(5):
+        s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+    again = s.logbook.lesson
+    assert again is not None and again.values["lightness"] == pytest.approx(1 / 3, abs=1e-6)
+    other = next(t for t in s.book.all(Take) if t.condition == desk.take.condition and t.master != desk.take.master)
+    s.takes.open(other)
+    desk.settle()
+    assert "taken over" in s.logbook.as_last_time()
+    learnt = desk.take.recipe.step(LEARNT)
+    assert learnt is not None and learnt.values["lightness"] == pytest.approx(1 / 3, abs=1e-6)
+    assert desk.take.recipe.total["contrast"] == 4
+
+
+def test_as_the_master_takes_everything_away(desk: Desk) -> None:
+    s = desk.session
+    s.logbook.apply_lesson()
+    s.takes.change_recipe(Recipe())
+    assert desk.take.recipe == Recipe() and s.logbook.lesson is not None
+
+
+def test_as_last_time_leaves_places_to_their_picture(desk: Desk) -> None:
+    from rehearsal.core.values.place import Ellipse
+
+    s = desk.session
+    place = Step("place", Values.of(contrast=5), place=Ellipse((0.5, 0.3), (0.1, 0.1)))
+    s.takes.change_recipe(by_hand(strength=3).having(place))
+    s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+    other = next(t for t in s.book.all(Take) if t.condition == desk.take.condition and t.master != desk.take.master)
+    s.takes.open(other)
+    s.logbook.as_last_time()
+    assert desk.take.recipe == by_hand(strength=3)
+    s.takes.duplicate()
+    desk.settle()

@@ -1,0 +1,257 @@
+"""Workbooks of older formats, commits made behind, and two windows on one workbook."""
+
+from __future__ import annotations
+
+import json
+import multiprocessing
+import shutil
+import sqlite3
+import threading
+from pathlib import Path
+
+import pytest
+
+from rehearsal.core.errors import WorkbookError
+from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.frame import Crop, Frame, PrintSize
+from rehearsal.core.values.handover import HandOver, Sheet
+from rehearsal.core.values.recipe import LEARNT
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.workbook.migrations import FORMAT, migrated
+from rehearsal.workbook.store import Workbook, in_use
+from rehearsal.workbook.values import (
+    Accepted,
+    Habit,
+    LogEntry,
+    Marks,
+    Master,
+    PrintCondition,
+    ScreenRecord,
+    Take,
+    TestSheet,
+    from_plain,
+)
+
+#: Made by the code of format 2.
+FORMAT_2 = Path(__file__).parent / "fixtures" / "format-2.sqlite"
+
+
+@pytest.fixture
+def old(tmp_path: Path) -> Path:
+    """A copy of a workbook of format 2."""
+    path = tmp_path / "book.sqlite"
+    shutil.copy(FORMAT_2, path)
+    return path
+
+
+# ---- format 2
+
+
+def test_a_take_of_format_2_is_parted_and_loses_nothing(old: Path) -> None:
+    book = Workbook(old)
+    take, plain = book.all(Take)
+    assert take.frame == Frame(Crop(0.1, 0.05, 0.8, 0.9), PrintSize(39.0, 26.0)) and take.name == "White Dune"
+    assert take.rendering == Rendering("relative", False) and take.view == "on-paper" and take.notes == "velvet"
+    assert take.sheet == Sheet("A3+") and take.not_wanted == ("test", "log")
+    assert take.hand_over == HandOver("space", "P3", "tiff8", 240.0, "program", "perceptual", "Matte", "top", 97.0)
+    assert take.marks == Marks(((0.25, 0.5), (0.75, 0.125)), (0.1, 0.2, 0.9, 0.8))
+    # five sixths were a sum: two of them learnt, three by hand
+    assert take.recipe.total == Values.of(lightness=5 / 6, contrast=6, dark_half=8, strength=4, warmth=5)
+    learnt = take.recipe.step(LEARNT)
+    assert learnt is not None and learnt.values == Values.of(lightness=2 / 6, warmth=5) and take.recipe.maths == 1
+    assert take.written is not None and take.file == "/prints/drying.tif"
+    master, condition = book.get(Master, take.master), book.get(PrintCondition, take.condition)
+    assert master is not None and condition is not None
+    assert take.written.rendition.master == master.digest == "a" * 64
+    assert take.written.rendition.destination.digest == condition.profile_digest == "d" * 64
+    assert plain.recipe.is_neutral and plain.written is None and plain.frame.size is None
+    book.close()
+
+
+def test_kept_words_of_format_2_become_keys(old: Path) -> None:
+    book = Workbook(old)
+    dark, own = book.all(LogEntry)
+    assert (dark.verdict, dark.light, own.verdict, own.light) == ("again", "office", "good", "under the north window")
+    assert dark.rendition is not None and dark.rendition.recipe.total["lightness"] == pytest.approx(5 / 6, abs=1e-6)
+    assert dark.view == "on-paper" and dark.condition_card is not None and dark.condition_card.paper == "White Dune"
+    assert own.rendition is None and own.condition_card is None and (own.darker, dark.flatter) == (-1.0, -1.0)
+    assert [(a.hue, a.why) for a in book.all(Accepted)] == [("deep-orange", "velvet")]
+    assert book.all(Habit)[0].values == Values.of(dark_half=8, lightness=1 / 6)
+    screen = from_plain(ScreenRecord, book.setting("screen"))
+    assert (screen.light, screen.source) == ("office", "chosen")
+    assert [r.source for r in screen.readings] == ["simulated", "typed"] and screen.readings[0].luminance == 90.1
+    assert from_plain(ScreenRecord, book.setting("screen DP-1, Maker Model")).light == "desk-lamp"
+    assert book.setting("station") == "tune" and book.setting("room") == "dark" and book.setting("tests") is None
+    assert [(t.take, t.values) for t in book.all(TestSheet)] == [(1, ())]
+    book.close()
+
+
+def test_the_old_workbook_is_kept_beside(old: Path) -> None:
+    before = old.read_bytes()
+    book = Workbook(old)
+    assert "format-2.sqlite" in book.notice
+    book.close()
+    copy = old.with_name("book.format-2.sqlite")
+    assert copy.read_bytes() == before or sqlite3.connect(copy).execute("PRAGMA user_version").fetchone()[0] == 2
+    again = Workbook(old)
+    assert again.notice == "" and len(again.all(Take)) == 2
+    again.close()
+
+
+def test_a_migration_that_fails_leaves_the_file_alone(old: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    before = old.read_bytes()
+    monkeypatch.setattr("rehearsal.workbook.store._statements", lambda _data: [("INSERT INTO nowhere VALUES (1)", ())])
+    with pytest.raises(WorkbookError, match="cannot be opened"):
+        Workbook(old)
+    monkeypatch.undo()
+    raw = sqlite3.connect(old)
+    assert raw.execute("PRAGMA user_version").fetchone()[0] == 2
+    assert raw.execute("SELECT count(*) FROM takes").fetchone()[0] == 2
+    raw.close()
+    assert len(before) > 0 and len(Workbook(old).all(Take)) == 2
+
+
+def test_plain_data_of_format_2_can_be_taken_in(old: Path, tmp_path: Path) -> None:
+    raw = sqlite3.connect(FORMAT_2)
+    tables = ("conditions", "masters", "takes", "log", "habits", "accepted")
+    data: dict = {
+        "format": 2,
+        "settings": {n: json.loads(t) for n, t in raw.execute("SELECT name, data FROM settings")},
+    }
+    for table in tables:
+        data[table] = [{"id": n, **json.loads(t)} for n, t in raw.execute(f"SELECT id, data FROM {table}")]
+    raw.close()
+    book, other = Workbook(old), Workbook(tmp_path / "other.sqlite")
+    other.import_json(data)
+    assert other.export_json() == book.export_json()
+    with pytest.raises(WorkbookError, match="newer"):
+        migrated({"format": FORMAT + 1})
+    book.close()
+    other.close()
+
+
+def test_an_import_is_all_or_nothing(tmp_path: Path) -> None:
+    book = Workbook(tmp_path / "book.sqlite")
+    kept = book.put(Habit(name="kept"))
+    with pytest.raises(WorkbookError):
+        book.import_json({"format": FORMAT, "habits": [{"id": 5, "name": "new"}], "takes": [{"name": "has no number"}]})
+    assert book.all(Habit) == [kept]
+    book.put(Habit(name="later"))
+    book.close()
+    again = Workbook(tmp_path / "book.sqlite")
+    assert [h.name for h in again.all(Habit)] == ["kept", "later"]
+    again.close()
+
+
+def test_commits_are_flushed_before_they_count(tmp_path: Path) -> None:
+    # SQLite documents synchronous=FULL (2) as the one that survives a power cut in WAL mode
+    book = Workbook(tmp_path / "book.sqlite")
+    assert book._db.execute("PRAGMA synchronous").fetchone()[0] == 2
+    assert book._db.execute("PRAGMA journal_mode").fetchone()[0] == "wal"
+    book.close()
+
+
+# ---- commits made behind
+
+
+def test_changes_are_committed_behind_in_their_order_and_closing_waits(tmp_path: Path) -> None:
+    book = Workbook(tmp_path / "book.sqlite")
+    real, go, threads = book._write, threading.Event(), []
+
+    def slow(statements: list) -> None:
+        assert go.wait(30)
+        threads.append(threading.current_thread())
+        real(statements)
+
+    book._write = slow  # type: ignore[method-assign]
+    book.write_behind(lambda error: pytest.fail(str(error)))
+    first = book.put(Habit(name="0"))
+    for i in range(1, 40):
+        book.put(Habit(id=first.id, name=str(i)))
+    # nothing is written yet, and everything is there for whoever asks
+    assert book.get(Habit, first.id).name == "39" and threads == []  # type: ignore[union-attr]
+    go.set()
+    book.close()
+    assert len(threads) == 40 and threading.current_thread() not in threads
+    again = Workbook(tmp_path / "book.sqlite")
+    assert [h.name for h in again.all(Habit)] == ["39"]
+    again.close()
+
+
+def test_what_cannot_be_kept_is_told_and_tried_again(tmp_path: Path) -> None:
+    book = Workbook(tmp_path / "book.sqlite")
+    told: list[WorkbookError] = []
+    real, broken = book._write, [True]
+
+    def write(statements: list) -> None:
+        if broken[0]:
+            raise sqlite3.OperationalError("database or disk is full")
+        real(statements)
+
+    book._write = write  # type: ignore[method-assign]
+    book.write_behind(told.append)
+    kept = book.put(Habit(name="first"))
+    assert book.flush() is False
+    assert "disk is full" in told[0].sentence() and "free some disk space" in told[0].sentence()
+    broken[0] = False
+    book.put(Habit(name="second"))
+    assert book.flush() is True and len(told) == 1
+    book.close()
+    again = Workbook(tmp_path / "book.sqlite")
+    assert [h.name for h in again.all(Habit)] == ["first", "second"] and again.all(Habit)[0] == kept
+    again.close()
+
+
+# ---- two windows
+
+
+def test_a_second_window_only_looks_and_says_so(tmp_path: Path) -> None:
+    path = tmp_path / "book.sqlite"
+    one = Workbook(path)
+    take = one.put(Take(name="mine"))
+    assert in_use(path) and not in_use(tmp_path / "none.sqlite")
+    two = Workbook(path)
+    assert two.read_only and not one.read_only and "another window" in two.notice
+    assert two.all(Take) == [take]
+    with pytest.raises(WorkbookError, match="another window"):
+        two.put(Take(name="theirs"))
+    two.set_setting("room", "dark")  # how the window stands is its own affair
+    assert two.setting("room") == "dark"
+    one.put(Take(id=take.id, name="changed"))
+    two.close()
+    one.close()
+    assert not in_use(path)
+    again = Workbook(path)
+    assert not again.read_only and again.all(Take)[0].name == "changed" and again.setting("room") is None
+    again.close()
+
+
+def _hold(path: str, ready, go) -> None:  # type: ignore[no-untyped-def]
+    book = Workbook(Path(path))
+    ready.put(book.read_only)
+    go.wait(30)
+
+
+def test_another_process_that_ends_hard_gives_the_workbook_free(tmp_path: Path) -> None:
+    path = tmp_path / "book.sqlite"
+    context = multiprocessing.get_context("spawn")
+    ready, go = context.Queue(), context.Event()
+    other = context.Process(target=_hold, args=(str(path), ready, go))
+    other.start()
+    assert ready.get(timeout=30) is False
+    mine = Workbook(path)
+    assert mine.read_only
+    mine.close()
+    other.kill()
+    other.join()
+    mine = Workbook(path)
+    assert not mine.read_only
+    mine.close()
+
+
+def test_an_older_workbook_in_use_is_looked_at_in_the_new_form(old: Path) -> None:
+    one = Workbook(old)
+    two = Workbook(old)
+    assert two.read_only and two.all(Take) == one.all(Take)
+    two.close()
+    one.close()
