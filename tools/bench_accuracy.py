@@ -10,16 +10,19 @@ from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import paper_model
-from rehearsal.core.picture.file import read_picture
+from rehearsal.core.picture.file import Picture, PictureInfo, read_picture
 from rehearsal.core.picture.reduce import fit_within, reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.areas import find_areas
 from rehearsal.core.proof.beyond import LIMIT, causes, find_beyond
-from rehearsal.core.proof.chain import PrintChain, Rendering
+from rehearsal.core.proof.chain import PrintChain
 from rehearsal.core.proof.field import DeltaField, delta_field
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
-from rehearsal.core.values.recipe import Recipe
+from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
+from rehearsal.core.values.destination import Destination
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.rendition import Rendition
 from rehearsal.demo.make import demo_folder
 from rehearsal.tasks import maps
 
@@ -114,7 +117,11 @@ def lines() -> None:
         for name, pixels, profile in pictures(490 * 326):
             if pixels.shape[-1] != 3:
                 continue
-            fast = maps.beyond_map(pixels, profile, paper, Recipe())
+            h, w = pixels.shape[:2]
+            info = PictureInfo(name, w, h, 16, "RGB", profile.description, False, (), 300.0)
+            rendition = Rendition(destination=Destination(paper.digest))
+            opened = OpenRendition(rendition, OpenPicture(Picture(pixels, profile, info)), paper)
+            fast = maps.beyond_map(opened, maps.Patch((0, 0, w, h), w, h))
             lab = master_space(profile).to_lab(pixels)
             soft = np.stack([ndimage.gaussian_filter(lab[..., c], 1.0) for c in range(3)], axis=-1)
             exact = maps.isolines(

@@ -13,15 +13,17 @@ from pathlib import Path
 import numpy as np
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
-from rehearsal.tasks.desk_work import new_condition
 
 from rehearsal.core.icc.write import assemble
 from rehearsal.core.picture.file import read_picture
 from rehearsal.core.picture.write import write_picture
-from rehearsal.demo.make import data_home, demo_folder, make_demo
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.demo.make import demo_folder, make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.start import make_window
+from rehearsal.tasks.conditions import new_condition
+from rehearsal.workbook.home import data_home
 
 
 def demo_window() -> Window:
@@ -86,9 +88,10 @@ def intent(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
     session = window.session
     placed = window.pair.placing.placed(1)
     assert placed is not None and session.now.picture is not None
-    block, _key = window.pair._visible_block(placed, False)
+    block = window.pair.sides.block(window.pair.placing.patch(placed))
     other = statistics.median(
-        library_proof(np.concatenate([block, block], axis=1), session.now.picture.pyramid.space.profile.data) for _ in range(9)
+        library_proof(np.concatenate([block, block], axis=1), session.now.picture.pyramid.space.profile.data)
+        for _ in range(9)
     )
 
     def change(name: str) -> float:

@@ -30,7 +30,8 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.field import delta_field
 from rehearsal.core.values.recipe import by_hand
-from rehearsal.demo.make import data_home, demo_folder, make_demo
+from rehearsal.demo.make import demo_folder, make_demo
+from rehearsal.workbook.home import data_home
 
 PROFILES = demo_folder() / "profiles"
 PAPER, SCREEN = PROFILES / "SK24_WhiteDune_Hi.icc", PROFILES / "desk-screen-wide.icc"
@@ -71,14 +72,18 @@ def slider() -> None:
     times = []
     for i in range(40):
         begin = time.perf_counter()
-        window.session.roads.preview(by_hand(lightness=i % 9 - 4, contrast=i % 7, strength=i % 5, warmth=i % 11 - 5))
+        window.session.roads.preview(
+            by_hand(lightness=(i % 9 - 4) / 6, contrast=i % 7, strength=i % 5, warmth=i % 11 - 5)
+        )
         window.pair.repaint()
         times.append(time.perf_counter() - begin)
         app.processEvents()
     placed = window.pair.placing.placed(1)
-    block, _key = window.pair._visible_block(placed, False)
+    block = window.pair.sides.block(window.pair.placing.patch(placed))
     both = np.concatenate([block, block], axis=1)
-    other = statistics.median(library_proof(both, window.session.now.picture.pyramid.space.profile.data) for _ in range(9))
+    other = statistics.median(
+        library_proof(both, window.session.now.picture.pyramid.space.profile.data) for _ in range(9)
+    )
     mine = statistics.median(times)
     print(
         f"slider: median {mine * 1000:.1f} ms (wanted 33), 95 % below {np.percentile(times, 95) * 1000:.1f} ms; "
@@ -123,7 +128,7 @@ def start() -> None:
         "import sys; sys.argv=['rehearsal','--demo']\n"
         "from PyQt6.QtWidgets import QApplication\n"
         "from rehearsal.desk import theme\nfrom rehearsal.desk.start import make_window\n"
-        "from rehearsal.demo.make import data_home, make_demo\n"
+        "from rehearsal.demo.make import make_demo\nfrom rehearsal.workbook.home import data_home\n"
         "app=QApplication([]); app.setStyle('Fusion'); theme.load_fonts()\n"
         "w=make_window(make_demo(data_home()/'demo.sqlite'),[]); w.show(); app.processEvents()\n"
         "a=time.perf_counter()-b\n"

@@ -19,10 +19,12 @@ from PyQt6.QtWidgets import QApplication, QDialog
 
 from rehearsal.core.icc import open_profile
 from rehearsal.core.icc.write import text_tag
-from rehearsal.demo.make import data_home, demo_folder, make_demo
+from rehearsal.core.values.recipe import by_hand
+from rehearsal.demo.make import demo_folder, make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.start import make_window
+from rehearsal.workbook.home import data_home
 
 DEFAULT = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -135,9 +137,7 @@ def shots(window: Window, folder: Path, wanted: list[str]) -> None:
     window.pair.state.toggle_map("beyond")
     window.stack.go(4)
     open_named(window, "Salt pans, evening")
-    window.session.takes.change(
-        tuning=window.session.now.take.tuning.with_value("lightness", 3).with_value("contrast", 9), view="true-black"
-    )
+    window.session.takes.change("view", view="true-black", recipe=by_hand(lightness=0.5, contrast=9))
     take("5-tune")
     window.stack.go(5)
     take("6-test")

@@ -19,6 +19,7 @@ from pytestqt.qtbot import QtBot
 from rehearsal.demo.make import make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
+from rehearsal.desk.parts.ticketpage import TicketPage
 from rehearsal.desk.start import make_window
 from rehearsal.workbook.masters import make_master
 from rehearsal.workbook.store import Workbook
@@ -67,7 +68,8 @@ def read_page(opener: Callable[[], object]) -> str:
     def read() -> None:
         page = QApplication.activeModalWidget()
         assert isinstance(page, QDialog)
-        seen.append(page.findChild(QTextBrowser).toPlainText())
+        text, ticket = page.findChild(QTextBrowser), page.findChild(TicketPage)
+        seen.append(text.toPlainText() if text is not None else ticket.accessibleDescription())
         page.accept()
 
     QTimer.singleShot(150, read)

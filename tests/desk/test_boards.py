@@ -15,6 +15,7 @@ from rehearsal.core.icc.standard import space_bytes
 from rehearsal.core.papers.reach import cell_of
 from rehearsal.core.proof.chain import PrintChain, ScreenLeg
 from rehearsal.core.proof.scout import CARES
+from rehearsal.core.values.recipe import by_hand
 from rehearsal.demo.make import demo_folder
 from rehearsal.demo.screens import simulated_display
 from rehearsal.desk.boards.intents import IntentsBoard
@@ -137,15 +138,15 @@ def test_scout_wall(window: Window, take: Callable[[], Take]) -> None:
     card, condition = board.wall.cards[2], board._conditions[2]
     profile = window.session.shelf.profile(condition.profile_path)
     assert card.title.startswith("Sluice Gloss")
-    picture = window.session.open_picture()
-    assert picture is not None and card._picture is not None
+    opened = window.session.now.opened
+    assert opened is not None and card._picture is not None
     image = card._picture
-    block = picture.pyramid.block(0, 0, *picture.pyramid.size, image.width(), image.height())
+    block = opened.tuned.region((0, 0, *opened.open.size), image.width(), image.height())
     screen = window.session.screen.profile
     papers = [window.session.shelf.profile(c.profile_path) for c in board._conditions]
     scale = min(ScreenLeg(paper, screen, "on-paper").paper_scale for paper in papers)
     leg = ScreenLeg(profile, screen, "on-paper", None, scale)
-    exact = leg.rgb(PrintChain(picture.master, profile, condition.default).device(block.reshape(-1, 3) / 65535.0)) * 255
+    exact = leg.rgb(PrintChain(opened.master, profile, condition.default).device(block.reshape(-1, 3) / 65535.0)) * 255
     assert np.abs(exact.mean(axis=0) - _card_pixels(card).mean(axis=(0, 1))).max() < 2.5
     _click(card)
     assert take().condition == condition.id and card.isChecked()
@@ -164,7 +165,7 @@ def test_two_papers_head_to_head(window: Window, take: Callable[[], Take]) -> No
     window.session.takes.change("view", view="on-paper")
     wait_until_settled(window)
     road, rival = window.session.roads.road, window.session.roads.rival_road
-    assert road is not None and rival is not None and road.setup.scale == rival.setup.scale
+    assert road is not None and rival is not None and road.look.scale == rival.look.scale != None  # noqa: E711
     placed = window.pair.placing.placed(0)
     assert placed is not None
     painted = pixels(window.pair)
@@ -195,7 +196,7 @@ def test_open_boards_follow_the_take(window: Window) -> None:
     assert board.sentence.text() != before and board._profiles[0].description.startswith("Skarn 24 Sluice Gloss")
     board = _open(window, Qt.Key.Key_O, ScoutBoard)
     costs = list(board.costs)
-    window.session.takes.change(tuning=window.session.now.take.tuning.with_value("strength", -30))
+    window.session.takes.change_recipe(by_hand(strength=-30))
     wait_until_settled(window)
     assert all(
         now is not None and now.strong_miss < then.strong_miss for now, then in zip(board.costs, costs, strict=True)
@@ -206,13 +207,15 @@ def test_reach_is_tied_to_the_picture_both_ways(window: Window) -> None:
     board = _open(window, Qt.Key.Key_C, ReachBoard)
     assert board.beside and "covers" in board.sentence.text()
     pair, session = window.pair, window.session
-    placed = pair.placed(1)
+    placed = pair.placing.placed(1)
     assert placed is not None and session.now.picture is not None
     at = placed.picture.topLeft() + QPointF(0.36 * placed.picture.width(), 0.4 * placed.picture.height())
     hover(pair, at.toPoint())
-    place = pair.picture_point(QPointF(at.toPoint()))
+    place = pair.placing.picture_point(QPointF(at.toPoint()))
     assert place is not None and board.plot.pointed is not None
-    lab = session.now.picture.pyramid.space.to_lab(session.now.picture.pyramid.pixel(*place).reshape(1, 1, 3))[0, 0]
+    lab = session.now.picture.pyramid.space.to_lab(
+        session.now.picture.picture.pixels[place[1], place[0]].reshape(1, 1, 3)
+    )[0, 0]
     assert board.slider.value() == round(float(lab[0]))
     np.testing.assert_allclose(board.plot.pointed, lab)
     # a click on that place in the slice shows the pixel and veils others
@@ -226,7 +229,7 @@ def test_reach_is_tied_to_the_picture_both_ways(window: Window) -> None:
     sky = int(placed.picture.y() + 8), int(placed.picture.x() + 8)
     assert np.abs(after[sky].astype(int) - before[sky]).max() > 20
     press(window, Qt.Key.Key_Escape)
-    assert not pair.marks.has_mask and pair.mode == "pair"
+    assert not pair.marks.has_mask and pair.state.mode == "pair"
 
 
 def test_slice_is_painted_where_the_colours_are(window: Window) -> None:
@@ -322,7 +325,7 @@ def test_real_size_with_a_ruler(window: Window) -> None:
     placed = window.pair.placing.placed(1)
     assert placed is not None and window.session.now.take is not None
     width = placed.picture.width() / window.pair.devicePixelRatioF() / 125 * 2.54
-    assert width == pytest.approx(window.session.now.take.print_width_cm, rel=0.01)
+    assert width == pytest.approx(window.session.now.take.frame.size.width_cm, rel=0.01)
 
 
 def test_shelf_lists_adds_and_removes(window: Window, tmp_path: Path, qtbot) -> None:  # type: ignore[no-untyped-def]
@@ -379,7 +382,7 @@ def test_archive_dropped_on_the_window(window: Window, tmp_path: Path) -> None:
         pack.write(demo_folder() / "profiles" / "SK24_WhiteDune_own.icc", "x/OS17_HarbourRag310_MK_2880.icc")
         pack.writestr("x/Read me.txt", "Media: cotton")
     known = next(c for c in window.session.shelf.conditions if c.made_by == "own")
-    window.session.book.remove(known)
+    window.session.book.do("remove-condition", removes=[known])
     window.session.takes.open_files([str(path)])
     wait_until_settled(window)
     added = window.session.shelf.conditions[-1]

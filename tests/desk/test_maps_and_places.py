@@ -5,25 +5,26 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import QRectF
-from rehearsal.tasks.thumbnails import intent_pictures
 from scipy import ndimage
 from scipy.spatial import cKDTree
+from tests.conftest import opened_for
 
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
-from rehearsal.core.picture.file import read_picture
-from rehearsal.core.picture.pyramid import Pyramid
+from rehearsal.core.picture.file import Picture, PictureInfo, read_picture
 from rehearsal.core.picture.reduce import reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import CANDIDATES
-from rehearsal.core.proof.chain import Light, Rendering
+from rehearsal.core.proof.chain import Look
 from rehearsal.core.proof.field import delta_field
-from rehearsal.core.proof.screenroad import ScreenSetup
-from rehearsal.core.values.frame import Crop
-from rehearsal.core.values.recipe import Recipe, by_hand
+from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.values.frame import Crop, Frame
+from rehearsal.core.values.recipe import by_hand
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.demo.make import demo_folder
 from rehearsal.desk.pair.geometry import Zoom, panes, place
-from rehearsal.tasks.maps import LEVELS, beyond_map, isolines, moved_map, read_pixel, screen_map, smooth_field
+from rehearsal.tasks.maps import LEVELS, Patch, beyond_map, isolines, moved_map, read_point, screen_map, smooth_field
+from rehearsal.tasks.proofing import intent_pictures
 
 
 def test_isolines_of_a_known_gradient() -> None:
@@ -49,6 +50,13 @@ def test_crumbs_are_left_out() -> None:
     assert isolines(field, (1.5,))[0][1] == ()
 
 
+def _opened(pixels: np.ndarray, paper: Profile, **parts: object) -> tuple[OpenRendition, Patch]:
+    """Pixels in ROMM RGB on a paper, and all of them as a visible part."""
+    h, w = pixels.shape[:2]
+    info = PictureInfo("fields", w, h, 16, "RGB", "ROMM", False, (), 300.0)
+    return opened_for(Picture(pixels, working_space("ROMM"), info), paper, **parts), Patch((0, 0, w, h), w, h)
+
+
 def _two_fields() -> np.ndarray:
     """Left half a dye far beyond matte paper, right half a middle grey."""
     pixels = np.full((120, 240, 3), 28000, np.uint16)
@@ -58,7 +66,7 @@ def _two_fields() -> np.ndarray:
 
 def test_the_line_stands_where_the_exact_road_says(dune: Profile) -> None:
     pixels = _two_fields()
-    lines = beyond_map(pixels, working_space("ROMM"), dune, Recipe())
+    lines = beyond_map(*_opened(pixels, dune))
     exact = delta_field(dune).exact(master_space(working_space("ROMM")).to_lab(pixels[:1, [10, 200]]).reshape(-1, 3))
     assert exact[0] > 4 and exact[1] < 1.5
     for _level, found in lines.lines:
@@ -75,7 +83,7 @@ def test_every_point_of_a_line_is_within_a_screen_pixel_of_the_exact_road(dune: 
     picture = read_picture(demo_folder() / "pictures" / "boiling_house.tif")
     space = master_space(picture.profile)
     pixels = reduce_to(picture.pixels, space, 489, 326)
-    fast = beyond_map(pixels, picture.profile, dune, Recipe()).lines[0][1]
+    fast = beyond_map(*_opened(pixels, dune)).lines[0][1]
     soft = np.stack([ndimage.gaussian_filter(space.to_lab(pixels)[..., c], 1.0) for c in range(3)], axis=-1)
     exact = delta_field(dune).exact(soft.reshape(-1, 3)).reshape(soft.shape[:2])
     there = cKDTree(np.concatenate(isolines(smooth_field(exact), (1.5,), crumb=0)[0][1]))
@@ -87,8 +95,8 @@ def test_every_point_of_a_line_is_within_a_screen_pixel_of_the_exact_road(dune: 
 def test_tuning_moves_the_lines(dune: Profile) -> None:
     pixels = _two_fields()
     pixels[:, :120] = (50000, 22000, 8000)
-    plain = beyond_map(pixels, working_space("ROMM"), dune, Recipe())
-    weaker = beyond_map(pixels, working_space("ROMM"), dune, by_hand(strength=-50))
+    plain = beyond_map(*_opened(pixels, dune))
+    weaker = beyond_map(*_opened(pixels, dune, recipe=by_hand(strength=-50)))
     assert plain.lines[0][1] and not weaker.lines[0][1]
 
 
@@ -96,24 +104,22 @@ def test_moved_is_not_beyond(gloss: Profile, dune: Profile) -> None:
     # black without compensation moves much on matte paper, though nothing is too saturated
     pixels = np.full((100, 100, 3), 300, np.uint16)
     pixels[:, :50] = 40000
-    lines = moved_map(pixels, working_space("ROMM"), dune, Recipe(), Rendering("relative", False))
+    lines = moved_map(*_opened(pixels, dune, rendering=Rendering("relative", False)))
     assert lines.cause is None and lines.lines[0][1]
 
 
 def test_what_the_screen_cannot_show(dune: Profile) -> None:
     screen = working_space("sRGB")
-    of_master = screen_map(_two_fields(), working_space("ROMM"), dune, screen, Recipe(), Rendering(), False)
-    of_print = screen_map(_two_fields(), working_space("ROMM"), dune, screen, Recipe(), Rendering(), True)
+    of_master = screen_map(*_opened(_two_fields(), dune), screen, False)
+    of_print = screen_map(*_opened(_two_fields(), dune), screen, True)
     assert of_master.lines[0][1] and not of_print.lines[0][1]
 
 
 def test_readings_of_one_pixel(dune: Profile) -> None:
-    vivid = read_pixel(np.array([60000, 14000, 1500], np.uint16), working_space("ROMM"), dune, Recipe(), Rendering())
-    grey = read_pixel(np.array([28000] * 3, np.uint16), working_space("ROMM"), dune, Recipe(), Rendering())
-    assert vivid.cause == "too saturated" and vivid.delta > 4 and grey.cause == "" and grey.delta < 0.5
-    lighter = read_pixel(
-        np.array([28000] * 3, np.uint16), working_space("ROMM"), dune, by_hand(lightness=6), Rendering()
-    )
+    plain, _patch = _opened(_two_fields(), dune)
+    vivid, grey = read_point(plain, 20, 60), read_point(plain, 200, 60)
+    assert vivid.cause == "too_saturated" and vivid.delta > 4 and grey.cause == "" and grey.delta < 0.5
+    lighter = read_point(plain.having(by_hand(lightness=1)), 200, 60)
     assert lighter.printed[0] > grey.printed[0] + 10 and lighter.master[0] == grey.master[0]
 
 
@@ -123,12 +129,11 @@ def test_smoothing_keeps_the_mean(rng: np.random.Generator) -> None:
 
 
 def test_small_pictures_of_the_intents(dune: Profile, screen: Profile) -> None:
-    pyramid = Pyramid(_two_fields(), master_space(working_space("ROMM")))
-    setup = ScreenSetup(working_space("ROMM"), dune, screen, Rendering(), "true-black", Light())
-    made = intent_pictures(pyramid, Crop(), Recipe(), setup, CANDIDATES)
+    made = intent_pictures(_opened(_two_fields(), dune)[0], Look(screen), CANDIDATES)
     assert len(made) == 3 and all(m.shape == (114, 228, 3) and m.dtype == np.uint8 for m in made)
     assert np.abs(made[0].astype(int) - made[2]).mean() > 0.5
-    cut = intent_pictures(pyramid, Crop(0, 0, 0.25, 1), Recipe(), setup, CANDIDATES[:1])[0]
+    narrow, _patch = _opened(_two_fields(), dune, frame=Frame(Crop(0, 0, 0.25, 1)))
+    cut = intent_pictures(narrow, Look(screen), CANDIDATES[:1])[0]
     assert cut.shape[0] == 228 and np.ptp(cut.reshape(-1, 3), axis=0).max() <= 1
 
 

@@ -9,8 +9,10 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QMenu, QPushButton
 from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
+from rehearsal.core.picture.file import Picture, PictureInfo
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.proof.chain import PrintChain, Rendering, ScreenLeg
+from rehearsal.core.proof.chain import Look, PrintChain, Rendering, ScreenLeg
+from rehearsal.core.values.words import hue_words
 from rehearsal.desk.frame.window import Window
 from rehearsal.tasks.scouting import wall_picture
 from rehearsal.workbook.values import Take
@@ -86,11 +88,11 @@ def test_fine_as_it_is_is_remembered_for_the_paper(window: Window) -> None:
     window.session.takes.open_master(other)
     wait_until_settled(window)
     window.session.takes.choose_condition(next(c for c in window.session.shelf.conditions if c.id == dune))
-    assert window.session.accepted_here() == {(area.hue, area.cause): "velvet may be dark"}
+    assert window.session.shelf.accepted_on(dune) == {(area.hue, area.cause): "velvet"}
     gloss = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
     window.session.takes.choose_condition(gloss)
-    assert window.session.accepted_here() == {}
-    assert first[0] == area.hue
+    assert window.session.shelf.accepted_on(gloss.id) == {}
+    assert first[0] == hue_words(area.hue)
     wait_until_settled(window)
 
 
@@ -132,17 +134,14 @@ def test_the_window_on_another_screen(window: Window) -> None:
 
 
 def test_wall_picture_is_the_exact_road() -> None:
-    from tests.conftest import demo_profile
+    from tests.conftest import demo_profile, opened_for
 
     from rehearsal.core.icc.standard import working_space
-    from rehearsal.core.proof.chain import Light
-    from rehearsal.tasks.scouting import PaperChoice
 
     paper, screen = demo_profile("SK24_WhiteDune_Hi.icc"), demo_profile("desk-screen-wide.icc")
     block = np.random.default_rng(5).integers(0, 65535, (6, 7, 3)).astype(np.uint16)
-    rgb, white = wall_picture(
-        block, working_space("opRGB"), PaperChoice(paper, Rendering()), screen, "on-paper", Light(), None
-    )
+    picture = Picture(block, working_space("opRGB"), PictureInfo("block", 7, 6, 16, "RGB", "opRGB", False, (), 300.0))
+    rgb, white = wall_picture(block, opened_for(picture, paper), Look(screen, "on-paper"))
     leg = ScreenLeg(paper, screen, "on-paper")
     wanted = leg.rgb(PrintChain(working_space("opRGB"), paper, Rendering()).device(block.reshape(-1, 3) / 65535.0))
     np.testing.assert_allclose(rgb.reshape(-1, 3), wanted * 255, atol=0.51)

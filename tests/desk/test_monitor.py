@@ -36,7 +36,7 @@ def test_x11_property() -> None:
         ["xvfb-run", "--auto-servernum", sys.executable, "-c", _SET_AND_READ, screen.where],
         capture_output=True, text=True, check=False, env=environment,
     )  # fmt: skip
-    assert done.stdout.strip() == "the X11 root window True", done.stderr
+    assert done.stdout.strip() == "x11 True", done.stderr
 
 
 def test_without_x11(monkeypatch: pytest.MonkeyPatch) -> None:

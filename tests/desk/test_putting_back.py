@@ -10,10 +10,11 @@ from PyQt6.QtWidgets import QPushButton, QWidget
 from tests.desk.conftest import press, wait_until_settled
 
 from rehearsal.core.values.recipe import by_hand
-from rehearsal.desk import shelf
 from rehearsal.desk.boards.screencheck import ScreenCheckBoard
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.start import make_window
+from rehearsal.session import shelf
+from rehearsal.tasks.conditions import Facts
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import PrintCondition, ScreenReading, Take
 
@@ -26,7 +27,7 @@ def test_a_removed_take_is_put_back_as_it_was(window: Window, take: Callable[[],
     window.rack.fold(False)
     _button(window.rack, "New take").click()
     wait_until_settled(window)
-    window.session.takes.change(recipe=by_hand(lightness=4, warmth=-3), name="Lighter, cooler")
+    window.session.takes.change(recipe=by_hand(lightness=2 / 3, warmth=-3), name="Lighter, cooler")
     before = take()
     assert not _button(window.rack, "Put").isVisibleTo(window.rack)
     _button(window.rack, "Remove this take").click()
@@ -36,41 +37,38 @@ def test_a_removed_take_is_put_back_as_it_was(window: Window, take: Callable[[],
     back.click()
     wait_until_settled(window)
     assert take() == before and not back.isVisibleTo(window.rack)
-    # the steps before the removal can still be taken back
+    # one list of what was done: putting it back, taking it off, and the steps before that
+    window.session.takes.undo()
+    assert before.id not in [t.id for t in window.session.book.all(Take)]
+    window.session.takes.undo()
+    assert take() == before
     window.session.takes.undo()
     assert take().recipe.is_neutral and take().id == before.id
+    wait_until_settled(window)
 
 
-def test_a_number_given_away_meanwhile_is_not_taken_back(window: Window, take: Callable[[], Take]) -> None:
+def test_what_was_made_meanwhile_stays_when_something_is_put_back(window: Window, take: Callable[[], Take]) -> None:
     session = window.session
     session.takes.duplicate()
     removed = take()
     session.takes.remove(removed)
     session.takes.duplicate()
     new = take()
-    assert new.id == removed.id, "the workbook gives the number to the next take"
     session.takes.restore()
     wait_until_settled(window)
-    assert take() == replace(removed, id=take().id) and take().id != new.id
-    assert session.book.get(Take, new.id) == new, "the take made meanwhile is still there"
-
-
-def test_a_paper_put_back_leaves_a_newer_one_alone(window: Window) -> None:
-    session = window.session
-    spare = session.book.note(PrintCondition(paper="Spare", profile_path="space:opRGB"))
+    assert take() == removed and session.book.get(Take, new.id) == new != removed
+    spare = session.shelf.add(PrintCondition(paper="Spare", profile_path="space:opRGB"))
     assert "off the shelf" in session.shelf.remove(spare)
-    newer = session.book.note(PrintCondition(paper="Newer", profile_path="space:P3"))
-    assert newer.id == spare.id
+    newer = session.shelf.add(PrintCondition(paper="Newer", profile_path="space:P3"))
     session.shelf.restore()
     papers = [c.paper for c in session.shelf.conditions]
-    assert papers.count("Spare") == papers.count("Newer") == 1
-    assert session.book.get(PrintCondition, newer.id) == newer
+    assert papers.count("Spare") == papers.count("Newer") == 1 and session.shelf.get(newer.id) == newer
     wait_until_settled(window)
 
 
 def test_a_forgotten_reading_is_brought_back(window: Window) -> None:
     session = window.session
-    reading = ScreenReading("2026-11-01", 91.0, 0.09, 6400, 0.001, 0.7, 1.9, "good", "typed in")
+    reading = ScreenReading("2026-11-01", 91.0, 0.09, 6400, 0.001, 0.7, 1.9, "good", "typed")
     session.screen.keep_reading(reading)
     press(window, Qt.Key.Key_F2)
     board = window.boards.shown
@@ -109,9 +107,10 @@ def _measured(monkeypatch: pytest.MonkeyPatch) -> list[str]:
     asked: list[str] = []
     real = shelf.condition_facts
 
-    def noted(condition: PrintCondition, kept: dict) -> dict:
+    def noted(condition: PrintCondition, kept: dict) -> Facts:
         found = real(condition, kept)
-        asked.append(f"{condition.paper} {condition.id}{' (kept)' if found.get('digest') in kept else ''}")
+        assert isinstance(found, Facts)
+        asked.append(f"{condition.paper} {condition.id}{' (kept)' if found.digest in kept else ''}")
         return found
 
     monkeypatch.setattr(shelf, "condition_facts", noted)
@@ -146,8 +145,7 @@ def test_the_open_papers_facts_come_first_and_are_kept(
     again = _open(Workbook(tmp_path / "book.sqlite"), qtbot)
     assert len(asked) == len(again.session.shelf.conditions) and all(a.endswith("(kept)") for a in asked)
     for number, found in facts.items():
-        assert again.session.shelf.facts[number]["contrast"] == found["contrast"]
-        assert tuple(again.session.shelf.facts[number]["white"]) == found["white"]
+        assert again.session.shelf.facts[number] == found
     again.close()
 
 
@@ -168,11 +166,11 @@ def test_papers_are_measured_although_the_picture_is_lost(
 def test_another_profile_is_measured_anew(window: Window) -> None:
     session = window.session
     dune = session.now.condition
-    assert dune is not None and session.shelf.facts[dune.id]["contrast"] < 60
+    assert dune is not None and session.shelf.facts[dune.id].contrast < 60
     gloss = next(c for c in session.shelf.conditions if c.paper == "Sluice Gloss")
     session.shelf.change(replace(dune, profile_path=gloss.profile_path, profile_digest=gloss.profile_digest))
     wait_until_settled(window)
-    assert session.shelf.facts[dune.id]["contrast"] == session.shelf.facts[gloss.id]["contrast"] > 100
+    assert session.shelf.facts[dune.id].contrast == session.shelf.facts[gloss.id].contrast > 100
     # an edit of words alone measures nothing again
     kept = session.shelf.facts[dune.id]
     session.shelf.change(replace(session.now.condition, notes="kept flat"))  # type: ignore[type-var]
@@ -184,12 +182,12 @@ def test_facts_do_not_pass_on_to_a_condition_with_the_same_number(window: Window
     session = window.session
     spare = session.shelf.add(PrintCondition(paper="Spare", profile_path="space:ROMM"))
     wait_until_settled(window)
-    volume = session.shelf.facts[spare.id]["volume"]
+    volume = session.shelf.facts[spare.id].volume
     session.shelf.remove(spare)
     newer = session.shelf.add(PrintCondition(paper="Newer", profile_path="space:P3"))
     wait_until_settled(window)
-    assert newer.id == spare.id and session.shelf.facts[newer.id]["volume"] < 0.7 * volume
+    assert spare.id not in session.shelf.facts and session.shelf.facts[newer.id].volume < 0.7 * volume
     session.shelf.restore()
     wait_until_settled(window)
     back = next(c for c in session.shelf.conditions if c.paper == "Spare")
-    assert session.shelf.facts[back.id]["volume"] == volume
+    assert session.shelf.facts[back.id].volume == volume

@@ -25,24 +25,26 @@ def _button(window: QWidget, text: str) -> QPushButton:
     return next(b for b in window.findChildren(QPushButton) if b.text() == text)
 
 
-def test_everything_is_there_after_a_restart(window: Window, qtbot: QtBot, take: Callable[[], Take]) -> None:
+def test_everything_is_there_after_a_restart(
+    window: Window, demo_book: Workbook, qtbot: QtBot, take: Callable[[], Take]
+) -> None:
     window.session.takes.change(recipe=by_hand(strength=7), view="on-paper")
     window.stack.go(6)
     window.rooms.set("dark")
-    kept, path = take(), window.session.book.path
+    kept, path = take(), demo_book.path
     window.close()
     again = make_window(Workbook(path), [])
     again.show()
     qtbot.waitExposed(again)
     wait_until_settled(again)
-    assert again.session.now.take == kept and again.station == 6 and again.room == "dark"
+    assert again.session.now.take == kept and again.stack.station == 6 and again.rooms.name == "dark"
     again.close()
 
 
-def test_an_edited_picture_asks_to_be_judged_again(window: Window, qtbot: QtBot) -> None:
+def test_an_edited_picture_asks_to_be_judged_again(window: Window, demo_book: Workbook, qtbot: QtBot) -> None:
     master = window.session.now.master
     assert master is not None
-    path = window.session.book.path
+    path = demo_book.path
     window.close()
     with Path(master.path).open("ab") as stream:
         stream.write(b"edited")
@@ -50,25 +52,28 @@ def test_an_edited_picture_asks_to_be_judged_again(window: Window, qtbot: QtBot)
     again.show()
     wait_until_settled(again)
     assert again.ribbon.buttons[1].state.words == "changed since, judge again?"
-    again.go(1)
-    _click(_button(again.trays[1], "Judge the changed picture"))
+    again.stack.go(1)
+    _click(_button(again.stack.trays[1], "Judge the changed picture"))
     wait_until_settled(again)
     assert again.ribbon.buttons[1].state.ring == "full"
     again.close()
 
 
-def test_a_profile_deleted_between_two_starts(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_a_profile_deleted_between_two_starts(
+    window: Window, demo_book: Workbook, qtbot: QtBot, tmp_path: Path
+) -> None:
     condition = window.session.now.condition
     assert condition is not None
     lost = tmp_path / "lost.icc"
     lost.write_bytes(Path(condition.profile_path).read_bytes())
     window.session.book.note(replace(condition, profile_path=str(lost)))
-    path = window.session.book.path
+    path = demo_book.path
     window.close()
     lost.unlink()
     again = make_window(Workbook(path), [])
     again.show()
     QTest.qWait(1500)
-    assert "Choose the profile again" in again.verdict.text or "profile missing" in again.ribbon.buttons[2].state.words
+    assert "Choose the profile again" in again.verdict.text
+    assert again.ribbon.buttons[2].state.words == "profile missing" and again.ribbon.buttons[2].state.ring == "look"
     assert again.session.now.take is not None
     again.close()

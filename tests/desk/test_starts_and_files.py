@@ -22,13 +22,14 @@ from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.errors import PictureError
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.proof.chain import PrintChain
-from rehearsal.core.values.frame import Crop
+from rehearsal.core.values.frame import Crop, PrintSize
 from rehearsal.desk import start as starting
 from rehearsal.desk.frame.stations import station_states
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.pair.cropping import CropFrame
 from rehearsal.desk.start import make_window
-from rehearsal.workbook.store import SCHEMA, Workbook
+from rehearsal.workbook.migrations import FORMAT
+from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Master, Take
 
 PICTURE = QRectF(100, 50, 600, 400)
@@ -55,7 +56,7 @@ def test_a_newer_workbook_is_refused_in_one_line(tmp_path: Path) -> None:
     path = tmp_path / "book.sqlite"
     Workbook(path).close()
     db = sqlite3.connect(path)
-    db.execute(f"PRAGMA user_version={SCHEMA + 5}")
+    db.execute(f"PRAGMA user_version={FORMAT + 5}")
     db.close()
     done = _program("--workbook", str(path), QT_QPA_PLATFORM="offscreen")
     lines = [line for line in done.stderr.splitlines() if "propagateSizeHints" not in line]
@@ -97,7 +98,7 @@ def test_an_uncaught_error_is_shown_not_fatal(
     window: Window, caplog: pytest.LogCaptureFixture, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
-    starting._install_hooks(window.session.bus.said.emit)
+    starting._install_hooks(window.session.bus.say)
     try:
         raise PictureError("the picture is damaged", "a.tif", "export it again")
     except PictureError as error:
@@ -107,10 +108,10 @@ def test_an_uncaught_error_is_shown_not_fatal(
     caplog.clear()
 
 
-def test_a_moved_picture_is_found_again(window: Window, qtbot: QtBot) -> None:
+def test_a_moved_picture_is_found_again(window: Window, demo_book: Workbook, qtbot: QtBot) -> None:
     master = window.session.now.master
     assert master is not None
-    path = window.session.book.path
+    path = demo_book.path
     window.close()
     old = Path(master.path)
     (old.parent / "sorted").mkdir()
@@ -123,8 +124,8 @@ def test_a_moved_picture_is_found_again(window: Window, qtbot: QtBot) -> None:
     again.close()
 
 
-def test_a_lost_picture_is_one_sentence(window: Window, qtbot: QtBot) -> None:
-    path = window.session.book.path
+def test_a_lost_picture_is_one_sentence(window: Window, demo_book: Workbook, qtbot: QtBot) -> None:
+    path = demo_book.path
     for master in window.session.takes.masters:
         Path(master.path).unlink()
     window.close()
@@ -186,13 +187,13 @@ def test_grey_and_cmyk_masters_in_the_window(mode: str, window: Window, tmp_path
 
 
 def test_stopping_from_the_window(window: Window) -> None:
-    window.session.judging.judge()
-    assert "judge" in window.session.jobs.running
+    window.session.judging.judge(anew=True)
+    assert window.session.jobs.is_running("judge")
     QTest.qWait(60)
     window.actions_of_keys.act("escape")
     assert window.session.jobs.running == []
     assert not next(b for b in window.verdict.findChildren(QPushButton) if b.text() == "Stop").isVisible()
-    window.session.judging.judge()
+    window.session.judging.judge(anew=True)
     wait_until_settled(window)
     assert window.session.judging.judgement is not None
 
@@ -239,12 +240,12 @@ def test_judgement_follows_the_crop(window: Window) -> None:
 
 
 def test_the_readout_is_exact(window: Window) -> None:
-    setup, loaded = window.session.setup(), window.session.now.picture
-    assert setup is not None and loaded is not None
+    opened = window.session.now.opened
+    assert opened is not None
     window.verdict.point((160, 120))
     text = window.verdict._readout.text()
-    value = loaded.pyramid.pixel(160, 120).reshape(1, 3) / 65535.0
-    printed = PrintChain(setup.master, setup.paper, setup.rendering).print_lab(value)[0]
+    value = opened.open.picture.pixels[120, 160][None] / 65535.0
+    printed = PrintChain(opened.master, opened.paper, opened.rendition.rendering).print_lab(value)[0]
     assert f"L {printed[0]:5.1f}" in text
     window.verdict.point(None)
     assert "Point at" in window.verdict._readout.text()
@@ -289,13 +290,14 @@ def test_a_take_for_a_lab_goes_by_the_working_space(window: Window, tmp_path: Pa
         assert image.size == (1181, 788) and image.info["icc_profile"] == working_space("sRGB").data
 
 
-def test_closing_at_any_moment_keeps_the_last_stroke(window: Window) -> None:
+def test_closing_at_any_moment_keeps_the_last_stroke(window: Window, demo_book: Workbook) -> None:
     window.session.takes.change(notes="last stroke")
     take = window.session.now.take
     assert take is not None
-    window.session.judging.judge()
-    path = window.session.book.path
-    copy = Workbook(path)
+    window.session.judging.judge(anew=True)
+    window.close()
+    copy = Workbook(demo_book.path)
+    assert not copy.read_only
     kept = copy.get(Take, take.id)
     copy.close()
     assert kept is not None and kept.notes == "last stroke"

@@ -10,12 +10,12 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QDoubleSpinBox, QLabel, QPushButton, QWidget
-from rehearsal.tasks.desk_work import condition_from
 from tests.desk.conftest import hover, pixels, press, read_page, wait_until_settled
 
 from rehearsal.core.icc import open_profile
 from rehearsal.core.papers.names import NameGuess
 from rehearsal.core.proof.judging import FirstFigures
+from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.demo.make import demo_folder
 from rehearsal.desk.boards.intents import IntentsBoard
@@ -29,6 +29,7 @@ from rehearsal.desk.parts.plots import Plot, Trace
 from rehearsal.desk.trays.picture import arrival_words
 from rehearsal.desk.trays.screen import standards_html
 from rehearsal.desk.words import lab_colour
+from rehearsal.tasks.conditions import NoFacts, condition_from
 from rehearsal.tasks.finding import FoundProfile
 from rehearsal.workbook.values import PrintCondition, ScreenReading, Take
 
@@ -117,7 +118,7 @@ def test_the_verdict_knows_the_light(window: Window) -> None:
     assert "stops darker than this screen" in window.verdict.text
     lit = window.session.logbook.brightness
     assert lit is not None
-    window.session.takes.change(tuning=window.session.now.take.tuning.with_value("lightness", round(lit.offset * 6)))
+    window.session.takes.change_recipe(by_hand(lightness=lit.offset))
     wait_until_settled(window)
     assert "than this screen" not in window.verdict.text
 
@@ -157,7 +158,7 @@ def test_a_reading_typed_in(window: Window) -> None:
     QTimer.singleShot(150, type_in)
     _button(board, "Type in").click()
     last = window.session.screen.record.readings[-1]
-    assert (last.luminance, last.mean, last.state, last.source) == (111, 2.2, "usable", "typed in")
+    assert (last.luminance, last.mean, last.state, last.source) == (111, 2.2, "usable", "typed")
     assert "111 cd/m²" in board.verdict.text() and "ΔE₀₀ 2.2" in window.session.screen.doubt
     _button(board, "Use this white").click()
     assert window.session.screen.record.white == 111 and window.session.screen.record.contrast == 1000
@@ -266,7 +267,7 @@ def test_long_and_short_form_of_a_card(window: Window) -> None:
     ):
         assert long[name]
     assert condition_rows(condition, None)[0] == ("measured", "…")
-    assert condition_rows(condition, {"error": "x"})[0] == ("profile", "missing")
+    assert condition_rows(condition, NoFacts("x"))[0] == ("profile", "missing")
 
 
 def test_suggestions_are_taken_over(tmp_path: Path) -> None:
@@ -351,8 +352,9 @@ def test_contrast_of_paper_and_screen_stand_together(window: Window) -> None:
 
 
 def test_no_unconverted_look_on_four_inks(window: Window) -> None:
-    from rehearsal.tasks.desk_work import new_condition
     from tests.conftest import PRESS
+
+    from rehearsal.tasks.conditions import new_condition
 
     window.session.takes.choose_condition(window.session.shelf.add(new_condition(PRESS)))
     wait_until_settled(window)
@@ -363,10 +365,10 @@ def test_no_unconverted_look_on_four_inks(window: Window) -> None:
 
 def test_changing_the_intent_uses_what_was_baked_ahead(window: Window) -> None:
     wait_until_settled(window)
+    before = window.session.roads.road
     window.session.takes.render(Rendering("perceptual"))
     road = window.session.roads.road
-    assert road is not None and road.setup.rendering == Rendering("perceptual", True), "there at once, without waiting"
-    assert road is window.session._roads.peek(road.setup)
+    assert road is not None and road is not before and not window.session.jobs.is_running("road"), "there at once"
     wait_until_settled(window)
 
 

@@ -22,10 +22,11 @@ from PyQt6.QtWidgets import (
 from tests.desk.conftest import read_page, wait_until_settled
 
 from rehearsal.core.icc.standard import space_bytes
-from rehearsal.core.values.recipe import by_hand
+from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.recipe import HAND
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.conditiondialog import ConditionDialog
-from rehearsal.workbook.values import Habit, LogEntry, PrintCondition, Take
+from rehearsal.workbook.values import Habit, PrintCondition, Take
 
 
 def _field(tray: QWidget, name: str, kind: type = QDoubleSpinBox):  # type: ignore[no-untyped-def]
@@ -79,12 +80,12 @@ def test_profile_of_the_screen(window: Window, tmp_path: Path) -> None:
     window.stack.go(0)
     tray = window.stack.trays[0]
     (tmp_path / "p3.icc").write_bytes(space_bytes("P3"))
-    tray.use_file(str(tmp_path / "p3.icc"), "chosen file")  # type: ignore[attr-defined]
+    window.session.screen.choose_profile(str(tmp_path / "p3.icc"), "chosen")
     wait_until_settled(window)
     assert window.session.screen.profile.description == "Display P3" and "Display P3" in _texts(tray)
     (tmp_path / "bad.icc").write_text("no profile")
-    tray.use_file(str(tmp_path / "bad.icc"), "chosen file")  # type: ignore[attr-defined]
-    assert "not a usable colour profile" in window.verdict.text
+    window.session.screen.choose_profile(str(tmp_path / "bad.icc"), "chosen")
+    assert "ot a usable colour profile" in window.verdict.text
     assert window.session.screen.profile.description == "Display P3"
     window.session.screen.set(profile_path="")
     assert window.ribbon.buttons[0].state.words == "no profile known"
@@ -111,15 +112,15 @@ def test_adding_and_editing_a_condition(window: Window, tmp_path: Path, take: Ca
     window.stack.go(2)
     tray = window.stack.trays[2]
     (tmp_path / "srgb.icc").write_bytes(space_bytes("sRGB"))
-    tray.add_file(str(tmp_path / "srgb.icc"))  # type: ignore[attr-defined]
+    window.session.takes.add_profile(tmp_path / "srgb.icc")
     wait_until_settled(window)
     assert window.session.now.condition is not None and window.session.now.condition.paper.startswith("sRGB")
     assert "working space as destination" in _texts(tray)
     count = len(window.session.shelf.conditions)
-    tray.add_file(str(tmp_path / "srgb.icc"))  # type: ignore[attr-defined]
+    window.session.takes.add_profile(tmp_path / "srgb.icc")
     assert len(window.session.shelf.conditions) == count and "already on the shelf" in window.verdict.text
     (tmp_path / "gray.icc").write_bytes(space_bytes("gray"))
-    tray.add_file(str(tmp_path / "gray.icc"))  # type: ignore[attr-defined]
+    window.session.takes.add_profile(tmp_path / "gray.icc")
     assert "Gray profile" in window.verdict.text and len(window.session.shelf.conditions) == count
 
     def edit() -> None:
@@ -166,7 +167,9 @@ def test_habits(window: Window, take: Callable[[], Take]) -> None:
     tray = window.stack.trays[4]
     box = _field(tray, "Apply a habit", QComboBox)
     _choose(box, "White Dune: open the darks")
-    assert take().recipe == by_hand(dark_half=8)
+    assert take().recipe.total == Values.of(dark_half=8) and take().recipe.step(HAND) is None
+    _choose(box, "White Dune: open the darks")
+    assert take().recipe.total == Values.of(dark_half=8), "set again, not added"
 
     def name_it() -> None:
         dialog = QApplication.activeModalWidget()
@@ -197,7 +200,9 @@ def test_sheet_settings_and_cautions(window: Window, take: Callable[[], Take]) -
     _field(tray, "Scale").setValue(97)
     assert "97 %" in _texts(tray)
     _choose(_field(tray, "Format", QComboBox), "8 bit")
-    assert take().depth == 8
+    assert take().hand_over.format == "tiff8"
+    _choose(_field(tray, "Format", QComboBox), "JPEG")
+    assert take().hand_over.format == "jpeg" and window.session.printing.proposed_file().suffix == ".jpg"
     _choose(_field(tray, "Sheet", QComboBox), "A4")
     assert take().sheet.name == "A4" and "larger than A4" in _texts(tray)
     tray.findChild(QCheckBox).click()
@@ -240,10 +245,7 @@ def test_logbook_shows_what_was_kept(window: Window) -> None:
     table = window.stack.trays[7].findChild(QTableWidget)
     assert table is not None and table.rowCount() == 3
     assert table.item(0, 1).text() == "Drying line" and table.item(0, 4).text() == "darker 1/6 stop"
-    window.session.logbook.keep(
-        LogEntry(when="2026-01-02", picture="x", condition_name="White Dune on Skarn 24", cooler=-2)
-    )
-    window.stack.trays[7].refresh()
+    window.session.logbook.keep(0.0, -2.0, 0.0, "usable", "")
     assert table.rowCount() == 4 and table.item(0, 5).text() == "warmer 2"
 
 
@@ -262,8 +264,8 @@ def test_folding_the_tray(window: Window) -> None:
 
 
 def test_messages_stay_until_the_next_change(window: Window) -> None:
-    window.session.bus.said.emit("A message.")
-    window.refresh()
+    window.session.bus.say("A message.")
+    window.verdict.refresh()
     assert window.verdict.text == "A message."
     window.session.takes.change_hand_over(ppi=240.0)
     assert "beyond this paper" in window.verdict.text

@@ -23,7 +23,7 @@ app = QApplication([])
 from tests.desk.conftest import pixels, wait_until_settled
 from rehearsal.desk import theme
 from rehearsal.desk.start import make_window
-from rehearsal.tasks.desk_work import new_condition
+from rehearsal.tasks.conditions import new_condition
 from rehearsal.workbook.store import Workbook
 book_path, picture, paper, wide = sys.argv[1:]
 theme.load_fonts()
@@ -42,7 +42,7 @@ def note(step):
     out.append({
         "step": step, "on": window.screen().name(), "key": window.session.screen.key, "profile": screen.profile_path,
         "lux": screen.lux, "white": screen.white, "said": list(said), "pixels": [float(v) for v in painted.mean(axis=(0, 1))],
-        "road": window.session.roads.road.setup.screen.description,
+        "road": window.session.roads.road.look.screen.description,
     })
     said.clear()
 

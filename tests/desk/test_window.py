@@ -24,7 +24,10 @@ from tests.conftest import PRESS
 from tests.desk.conftest import hover, pixels, press, read_page, wait_until_settled
 
 from rehearsal.core.proof.chain import PrintChain, ScreenLeg
+from rehearsal.core.values.frame import PrintSize
+from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import by_hand
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.desk.frame.keys import KEYS, MAP_KEYS
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.theme import ROOMS
@@ -55,16 +58,14 @@ def test_fits_a_small_screen(window: Window) -> None:
 
 def test_what_is_painted_is_the_proof(window: Window) -> None:
     # the take as painted against the exact road through the engine
-    setup, loaded = window.session.setup(), window.session.now.picture
-    assert setup is not None and loaded is not None
+    opened, look = window.session.now.opened, window.session.roads.look
+    assert opened is not None and look is not None
     painted = _inside(window, 1)
     placed = window.pair.placing.placed(1)
     assert placed is not None
-    block, _key = window.pair._visible_block(placed, False)
-    chain, leg = (
-        PrintChain(setup.master, setup.paper, setup.rendering),
-        ScreenLeg(setup.paper, setup.screen, setup.view, setup.light),
-    )
+    block = window.pair.sides.block(window.pair.placing.patch(placed))
+    chain = PrintChain(opened.master, opened.paper, opened.rendition.rendering)
+    leg = ScreenLeg(opened.paper, look.screen, look.view, look.light)
     exact = leg.rgb(chain.device(block.reshape(-1, 3) / 65535.0)).reshape(block.shape) * 255
     gap = np.abs(painted - exact[2 : 2 + painted.shape[0], 2 : 2 + painted.shape[1]])
     assert gap.mean() < 0.8 and np.percentile(gap, 99) < 4
@@ -106,7 +107,7 @@ def test_undo_and_redo_over_everything(window: Window, take: Callable[[], Take])
     first = take()
     press(window, Qt.Key.Key_3)
     window.session.takes.change(recipe=by_hand(strength=5))
-    window.session.takes.change(print_width_cm=30.0)
+    window.session.takes.change_frame(size=PrintSize(30.0, 26.0))
     last = take()
     for _ in range(3):
         press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
@@ -124,12 +125,12 @@ def test_tuning_slider_is_seen_and_kept_once(window: Window, take: Callable[[], 
     slider.setFocus()
     for _ in range(6):
         press(window, Qt.Key.Key_Right)
-    assert take().recipe.total["lightness"] == 6
+    assert take().recipe.total["lightness"] == 1
     assert _inside(window, 1).mean() > before.mean() + 8
     np.testing.assert_array_equal(_inside(window, 0), picture)
-    window.session.roads.preview(by_hand(lightness=-6))
+    window.session.roads.preview(by_hand(lightness=-1))
     assert _inside(window, 1).mean() < before.mean() - 5
-    assert take().recipe.total["lightness"] == 6
+    assert take().recipe.total["lightness"] == 1
     wait_until_settled(window)
     assert window.ribbon.buttons[4].state.words == "1 change"
 
@@ -294,7 +295,7 @@ def test_keys_are_listed_once_and_do_something(window: Window) -> None:
     names = [k.key for k in KEYS] + list(MAP_KEYS)
     assert len(names) == len(set(names))
     assert not {"S", "Y", "J", "\\", "Ctrl+Y"} & set(names)
-    assert all(hasattr(window, f"_do_{k.action}") for k in KEYS)
+    assert {k.action for k in KEYS} == window.actions_of_keys.names
 
 
 def test_crop_size_and_resolution(window: Window, take: Callable[[], Take]) -> None:
@@ -347,10 +348,11 @@ def test_choosing_a_paper(window: Window, take: Callable[[], Take]) -> None:
 def test_learnt_is_offered_never_applied(window: Window, take: Callable[[], Take]) -> None:
     assert take().recipe.is_neutral
     lesson = window.session.logbook.lesson
-    assert lesson is not None and lesson.tuning.lightness == 2
+    assert lesson is not None and lesson.values["lightness"] == pytest.approx(1 / 3, abs=1e-6)
     window.stack.go(4)
     _click(_button(window.stack.trays[4], "Add this to the tuning"))
-    assert take().recipe.total["lightness"] == 2 and take().learnt == lesson.tuning
+    learnt = take().recipe.step("learnt")
+    assert learnt is not None and learnt.values == lesson.values == take().recipe.total
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert take().recipe.is_neutral
 
@@ -366,13 +368,16 @@ def test_from_verdict_to_the_next_take(window: Window, take: Callable[[], Take])
     _click(_button(window.stack.trays[7], "Keep in the logbook"))
     entry = window.session.book.all(LogEntry)[-1]
     assert (entry.darker, entry.words, entry.picture) == (4.0, "too dark in the hall", "Drying line")
-    assert window.session.logbook.lesson is not None and window.session.logbook.lesson.tuning.lightness == 4
+    assert window.session.logbook.lesson is not None and window.session.logbook.lesson.values[
+        "lightness"
+    ] == pytest.approx(2 / 3, abs=1e-6)
     assert window.ribbon.buttons[7].state.ring == "full"
 
 
 def test_writing_the_file_and_its_ticket(window: Window, take: Callable[[], Take], tmp_path: Path) -> None:
     window.stack.go(6)
-    window.session.takes.change(print_width_cm=12.0, print_height_cm=8.0, ppi=240.0)
+    window.session.takes.change_frame(size=PrintSize(12.0, 8.0))
+    window.session.takes.change_hand_over(ppi=240.0)
     wait_until_settled(window)
     out = tmp_path / "out" / "print.tif"
     out.parent.mkdir()
@@ -399,6 +404,7 @@ def test_the_test_sheet(window: Window, take: Callable[[], Take], tmp_path: Path
     QTest.qWait(50)
     with Image.open(tmp_path / "test.tif") as image:
         assert min(image.size) > 1500
+    assert "6 variants from 0 to dark half +50" in tray._printed.text()  # type: ignore[attr-defined]
     tray._winner.setValue(2.5)  # type: ignore[attr-defined]
     _click(_button(tray, "Apply this variant"))
     assert take().recipe.total["dark_half"] == 15
@@ -406,8 +412,11 @@ def test_the_test_sheet(window: Window, take: Callable[[], Take], tmp_path: Path
 
 def test_as_last_time_goes_to_the_ticket(window: Window, take: Callable[[], Take]) -> None:
     last = window.session.logbook.entries[-1]
-    window.session.logbook.keep(replace(last, id=0, take={**(last.take or {}), "intent": "perceptual", "ppi": 360.0}))
-    window.session.takes.change(intent="relative", ppi=240.0, print_width_cm=10.0, print_height_cm=6.7)
+    assert last.rendition is not None
+    printed = replace(last.rendition, rendering=Rendering("perceptual"), hand_over=HandOver(ppi=360.0))
+    window.session.book.do("log", [replace(last, id=0, rendition=printed)])
+    window.session.takes.change_frame(size=PrintSize(10.0, 6.7))
+    window.session.takes.change_hand_over(ppi=240.0)
     press(window, Qt.Key.Key_A)
     assert window.stack.station == 6 and (
         take().rendering.intent,
@@ -418,7 +427,7 @@ def test_as_last_time_goes_to_the_ticket(window: Window, take: Callable[[], Take
 
 def test_stations_can_be_left_out(window: Window, take: Callable[[], Take]) -> None:
     window.ribbon.asked_to_skip.emit(5)
-    assert take().not_wanted == ("Test",) and window.ribbon.buttons[5].state.words == "not for this print"
+    assert take().not_wanted == ("test",) and window.ribbon.buttons[5].state.words == "not for this print"
 
 
 def _drop(window: Window, *paths: Path) -> None:
@@ -444,7 +453,8 @@ def test_a_real_photograph_through_the_main_job(window: Window, take: Callable[[
     window.session.takes.choose_condition(condition)
     wait_until_settled(window)
     assert window.session.judging.judgement is not None and 0 < window.session.judging.judgement.beyond.share < 60
-    window.session.takes.change(print_width_cm=15.0, print_height_cm=10.0, sheet="A4")
+    window.session.takes.change_frame(size=PrintSize(15.0, 10.0))
+    window.session.takes.change_sheet(name="A4")
     window.stack.go(4)
     slider = next(s for s in window.stack.trays[4].findChildren(QSlider) if s.accessibleName() == "Strength")
     slider.setFocus()

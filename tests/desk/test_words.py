@@ -4,17 +4,19 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from rehearsal.core.tuning.values import in_words as tuning_words
 from tests.conftest import demo_profile, request_for
 
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.proof.advice import Advice, rendering_name
 from rehearsal.core.proof.areas import cause_in_words
 from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
+from rehearsal.core.proof.chain import switch_is_fixed
+from rehearsal.core.proof.hues import NAMES
 from rehearsal.core.proof.judging import Judgement, judge
 from rehearsal.core.proof.modelling import in_words
-from rehearsal.core.values.recipe import Recipe, by_hand
-from rehearsal.core.values.rendering import Rendering, switch_is_fixed
+from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import LANGUAGES, amount, hue_words, values_words, word
 from rehearsal.desk.frame.keys import KEYS, keys_html
 from rehearsal.desk.frame.verdict import readout_text, verdict_sentence, why_html
 from rehearsal.desk.trays.judge import IntentCard
@@ -44,7 +46,7 @@ def test_the_verdict_names_what_matters(judged: Judgement) -> None:
     text = verdict_sentence(judged)
     colour = judged.beyond.colour
     assert text.startswith(f"{share_words(colour)} of the picture lies beyond this paper in colour")
-    assert judged.areas[0].hue in text or judged.areas[1].hue in text
+    assert hue_words(judged.areas[0].hue) in text or hue_words(judged.areas[1].hue) in text
     assert "deeper than this paper's black" in text
 
 
@@ -89,13 +91,31 @@ def test_modelling_in_words() -> None:
 
 
 def test_tuning_in_words() -> None:
-    words = tuning_words(by_hand(lightness=2, contrast=-5, strength=4, warmth=-10))
+    words = values_words(Values.of(lightness=1 / 3, contrast=-5, strength=4, warmth=-10))
     assert words == ["+0.33 stop on the middle tones", "contrast -5", "colour strength +4 %", "cooler by 10 mired"]
-    assert tuning_words(Recipe()) == []
+    assert values_words(Values()) == [] and values_words(Values.of(warmth=10)) == ["warmer by 10 mired"]
+    assert [amount("lightness", v) for v in (0.5, 0)] == ["+0.50 stop", "0 stop"]
+    assert [amount("contrast", -3), amount("strength", 4), amount("warmth", 0)] == ["-3", "+4 %", "0 mired"]
+
+
+def test_every_key_has_its_word_in_every_language() -> None:
+    for language, groups in LANGUAGES.items():
+        for group in ("adjustment", "adjustment_short", "adjustment_does", "amount", "amount_less", "zero"):
+            assert set(groups[group]) == set(ADJUSTMENTS), (language, group)
+        for group in ("learnt_more", "learnt_less"):
+            assert set(groups[group]) == {a.name for a in ADJUSTMENTS.values() if a.verdict_step}
+        assert {a.unit for a in ADJUSTMENTS.values()} == set(groups["unit_short"])
+        assert set(NAMES) <= set(groups["hue"]) and all("{}" in text for text in groups["shade"].values())
+        assert set(groups["health"]) == set(groups["health_follows"])
+        assert groups.keys() == LANGUAGES["en"].keys()
+        for group, words in groups.items():
+            assert words.keys() == LANGUAGES["en"][group].keys(), (language, group)
+    assert hue_words("dark.sea-green") == "dark sea green" and hue_words("wine-red") == "wine red"
+    assert word("verdict", "given-up") == "given up" and word("verdict", "my own words") == "my own words"
 
 
 def test_readout_has_units_and_cause() -> None:
-    reading = PixelReading(np.array([50.0, 30, 40]), np.array([52.0, 20, 30]), 6.3, 5.1, "too saturated")
+    reading = PixelReading(np.array([50.0, 30, 40]), np.array([52.0, 20, 30]), 6.3, 5.1, "too_saturated")
     text = readout_text(reading)
     assert "C  50.0" in text and "h  53°" in text and "ΔE₀₀ 6.3, too saturated by 5.1" in text
     assert "too saturated" not in readout_text(replace(reading, cause=""))

@@ -11,11 +11,11 @@ from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import xyz_to_lab
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile
+from rehearsal.core.making.builder import build, fit
 from rehearsal.core.papers.facts import measure, neutral_ramp
 from rehearsal.core.papers.model import paper_model
 from rehearsal.demo.stocks import PROFILES, make_profile, printer_of
 from rehearsal.devices import cgats
-from rehearsal.core.making.builder import build, fit
 from rehearsal.devices.simulated.instrument import chart_patches, measure_chart
 from rehearsal.devices.simulated.printer import SimulatedPrinter
 from rehearsal.devices.spectra import D50_POWER, WAVELENGTHS, X_BAR, Y_BAR, Z_BAR, to_xyz

@@ -10,6 +10,7 @@ from time import monotonic
 
 import pytest
 
+from rehearsal.core.values.frame import PrintSize
 from rehearsal.demo.make import make_demo
 from rehearsal.session.home import PlainHome
 from rehearsal.session.session import Session
@@ -82,6 +83,11 @@ def book(tmp_path: Path, small_cloths: Path) -> Workbook:
 def desk(book: Workbook) -> Iterator[Desk]:
     """A session with its first take open and judged."""
     made = Desk(book)
+    for take in book.all(Take):  # small prints: what is written is written quickly
+        size = take.frame.size
+        small = PrintSize(9.0, 6.0) if size is None or size.width_cm > size.height_cm else PrintSize(6.0, 9.0)
+        frame, hand_over = replace(take.frame, size=small), replace(take.hand_over, ppi=100.0)
+        book.put(replace(take, frame=frame, hand_over=hand_over))
     made.session.takes.open(book.all(Take)[0])
     made.settle()
     yield made

@@ -6,13 +6,13 @@ from pathlib import Path
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from rehearsal.tasks.conditions import condition_from
 from tests.conftest import PRESS
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc.standard import space_bytes
 from rehearsal.demo.make import demo_folder
 from rehearsal.devices.screenfile import read_screen_file, screen_file_text
+from rehearsal.tasks.conditions import condition_from
 from rehearsal.tasks.finding import find_profiles, look_at, matches, profile_files, standard_folders, unpack
 
 PROFILES = demo_folder() / "profiles"

@@ -190,9 +190,7 @@ def test_a_reading_of_a_pixel_is_the_exact_road(coffee: OpenPicture, dune: Profi
 
 
 def test_tuning_changes_what_is_printed_not_the_master(coffee: OpenPicture, dune: Profile) -> None:
-    plain, lighter = (
-        read_point(opened_for(coffee, dune, recipe=r), 30, 40) for r in (Recipe(), by_hand(lightness=1))
-    )
+    plain, lighter = (read_point(opened_for(coffee, dune, recipe=r), 30, 40) for r in (Recipe(), by_hand(lightness=1)))
     np.testing.assert_array_equal(plain.master, lighter.master)
     assert lighter.printed[0] > plain.printed[0] + 3
 

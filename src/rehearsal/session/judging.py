@@ -91,6 +91,10 @@ class Judging:
         screen = self._screen.profile
         self._jobs.run(Job("judge", opened.rendition), work, answer)
 
+    def close(self) -> None:
+        """Nothing is judged any more."""
+        self._later.stop()
+
     # ---- first figures
 
     def _ask_first_early(self, picture: OpenPicture) -> None:

@@ -55,6 +55,10 @@ class Roads:
         self._settle = home.timer(_SETTLE_MS, self._bake_exact)
         bus.changed.connect(self._follow)
 
+    def close(self) -> None:
+        """Nothing is baked any more."""
+        self._settle.stop()
+
     # ---- what is shown
 
     @property

@@ -74,5 +74,7 @@ class Session:
 
     def close(self) -> None:
         """Stop all work, wait for all commits, and close the workbook."""
+        self.judging.close()
+        self.roads.close()
         self.jobs.close()
         self.book.close()

@@ -59,6 +59,11 @@ class Actions:
             "escape": self._escape,
         }
 
+    @property
+    def names(self) -> frozenset[str]:
+        """Everything a key can do."""
+        return frozenset(self._by_name)
+
     def act(self, name: str, argument: object = None) -> None:
         """Do what a key means."""
         work = self._by_name[name]
