@@ -117,8 +117,9 @@ def test_values_are_refused_and_limited() -> None:
 
 
 FULL = Rendition(
-    "digest", "opRGB", Frame(Crop(0.1, 0.2, 0.5, 0.6), PrintSize(30, 20), "inside"), by_hand(strength=4), Rendering("perceptual"),
-    Destination("d" * 64, "/papers/one.icc"), Sheet("A3", True), HandOver("space", "P3", "jpeg", 240.0, "program", "relative", "m", "f", 97.0),
+    "digest", "opRGB", Frame(Crop(0.1, 0.2, 0.5, 0.6), PrintSize(30, 20), "inside"), by_hand(strength=4),
+    Rendering("perceptual"), Destination("d" * 64, "/papers/one.icc"), Sheet("A3", True),
+    HandOver("space", "P3", "jpeg", 240.0, "program", "relative", "m", "f", 97.0),
 )  # fmt: skip
 
 
