@@ -159,8 +159,12 @@ def test_every_installed_profile_opens_or_says_why(folder: Path) -> None:
     for path in files:
         profile = open_profile(path)
         assert profile.description
-        if profile.space in ("RGB", "Gray", "CMYK") and profile.header.device_class != "nmcl":
-            assert np.isfinite(to_lab(profile, np.full((1, profile.channels), 0.4))).all(), path
+    pictures = [
+        p for p in map(open_profile, files) if p.space in ("RGB", "Gray", "CMYK") and p.header.device_class != "nmcl"
+    ]
+    assert len(pictures) > len(files) / 2
+    for profile in pictures:
+        assert np.isfinite(to_lab(profile, np.full((1, profile.channels), 0.4))).all(), profile.where
 
 
 @pytest.mark.parametrize("bad", [b"", b"x", b"\0" * 131, b"\0" * 4000, b"II*\0" + b"\0" * 300])

@@ -221,13 +221,6 @@ def test_only_candidates_are_advised(asked: Rendering, press: Profile) -> None:
     assert result.advice == plain.advice
 
 
-def test_a_prescription_stands(cloths: Picture, dune: Profile) -> None:
-    wish = Rendering("relative", False)
-    result = _judged(cloths, dune, rendering=wish, default=wish, prescribed=True)
-    assert result.advice.rendering == wish
-    assert "lab prescribes" in result.advice.reasons[0] or result.advice.verdict == "no_visible_difference"
-
-
 def test_version_4_perceptual_is_always_compensated(baryta: Profile, cloths: Picture) -> None:
     on = PrintChain(cloths.profile, baryta, Rendering("perceptual", True))
     off = PrintChain(cloths.profile, baryta, Rendering("perceptual", False))

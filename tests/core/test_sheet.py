@@ -55,9 +55,10 @@ def test_sheets_against_reportlab() -> None:
     for name in ("A5", "A4", "A3", "A2", "A1"):
         points = getattr(pagesizes, name)
         np.testing.assert_allclose(np.array(SHEETS[name]) / 2.54 * 72, points, atol=0.2)
-    for option in COMMON_SIZES:
-        if option.name in SHEETS:
-            assert (option.height_cm, option.width_cm) == SHEETS[option.name]
+    named = [option for option in COMMON_SIZES if option.name in SHEETS]
+    assert [option.name for option in named] == ["A5", "A4", "A3", "A3+", "A2", "A1"]
+    for option in named:
+        assert (option.height_cm, option.width_cm) == SHEETS[option.name]
 
 
 def test_trade_facts_about_size() -> None:

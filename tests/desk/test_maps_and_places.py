@@ -161,11 +161,11 @@ def test_the_sheet_is_to_scale() -> None:
     assert placed.mount.height() / placed.picture.height() == pytest.approx(32.9 / 26, abs=0.01)
 
 
-@given(st.floats(0.05, 8), st.floats(0, 1), st.floats(0, 1))
+@given(st.floats(0.6, 8), st.floats(0, 1), st.floats(0, 1))
 def test_zoomed_places_keep_their_centre(scale: float, x: float, y: float) -> None:
     pane = panes(AREA, False)[0]
+    assert 3000 * scale > pane.width()
     placed = place(pane, 3000, 2000, Zoom(scale, x, y))
     assert placed.picture.width() == pytest.approx(3000 * scale, abs=1)
-    if 3000 * scale > pane.width():
-        assert placed.picture.x() + x * placed.picture.width() == pytest.approx(pane.center().x(), abs=1.5)
+    assert placed.picture.x() + x * placed.picture.width() == pytest.approx(pane.center().x(), abs=1.5)
     assert Zoom(scale, x, y).moved(9, -9) == Zoom(scale, 1.0, 0.0)

@@ -36,7 +36,19 @@ def judged() -> Judgement:
 
 
 @pytest.mark.parametrize(
-    ("share", "words"), [(0, "0 %"), (0.04, "< 0.1 %"), (4.06, "4.1 %"), (25.2, "25 %"), (100, "100 %")]
+    ("share", "words"),
+    [
+        (0, "0 %"),
+        (0.04, "< 0.1 %"),
+        (0.12, "0.1 %"),
+        (0.7, "0.7 %"),
+        (4.06, "4.1 %"),
+        (6.2, "6.2 %"),
+        (9.4, "9.4 %"),
+        (9.6, "10 %"),
+        (25.2, "25 %"),
+        (100, "100 %"),
+    ],
 )
 def test_shares(share: float, words: str) -> None:
     assert share_words(share) == words
@@ -46,7 +58,8 @@ def test_the_verdict_names_what_matters(judged: Judgement) -> None:
     text = verdict_sentence(judged)
     colour = judged.beyond.colour
     assert text.startswith(f"{share_words(colour)} of the picture lies beyond this paper in colour")
-    assert hue_words(judged.areas[0].hue) in text or hue_words(judged.areas[1].hue) in text
+    coloured = next(a for a in judged.areas if a.cause != "too_dark")
+    assert f"most of it {hue_words(coloured.hue)}" in text
     assert "deeper than this paper's black" in text
 
 

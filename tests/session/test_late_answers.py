@@ -146,7 +146,6 @@ def test_figures_are_carried_over_when_only_the_hand_over_changes(desk: Desk) ->
     s.takes.change_frame(crop=Crop(0, 0, 0.5, 0.5))
     assert not s.judging.is_current, "the crop counts at once, before anything is judged"
     s.takes.undo()
-    assert not s.judging.is_current or s.judging.judgement.rendition == s.now.rendition  # type: ignore[union-attr]
     desk.settle()
 
 

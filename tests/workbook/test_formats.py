@@ -92,7 +92,12 @@ def test_the_old_workbook_is_kept_beside(old: Path) -> None:
     assert "format-2.sqlite" in book.notice
     book.close()
     copy = old.with_name("book.format-2.sqlite")
-    assert copy.read_bytes() == before or sqlite3.connect(copy).execute("PRAGMA user_version").fetchone()[0] == 2
+    raw, kept = sqlite3.connect(copy), sqlite3.connect(FORMAT_2)
+    assert raw.execute("PRAGMA user_version").fetchone()[0] == 2 and len(before) > 0
+    for table in ("takes", "log", "settings"):
+        assert raw.execute(f"SELECT * FROM {table}").fetchall() == kept.execute(f"SELECT * FROM {table}").fetchall()
+    raw.close()
+    kept.close()
     again = Workbook(old)
     assert again.notice == "" and len(again.all(Take)) == 2
     again.close()
@@ -134,12 +139,18 @@ def test_an_import_is_all_or_nothing(tmp_path: Path) -> None:
     book = Workbook(tmp_path / "book.sqlite")
     kept = book.put(Habit(name="kept"))
     with pytest.raises(WorkbookError):
+        # conditions are written first, the habit's number cannot be
+        book.import_json(
+            {"format": FORMAT, "conditions": [{"id": 5, "paper": "new"}], "habits": [{"id": {}, "name": "x"}]}
+        )
+    assert book.all(PrintCondition) == []
+    with pytest.raises(WorkbookError):
         book.import_json({"format": FORMAT, "habits": [{"id": 5, "name": "new"}], "takes": [{"name": "has no number"}]})
     assert book.all(Habit) == [kept]
     book.put(Habit(name="later"))
     book.close()
     again = Workbook(tmp_path / "book.sqlite")
-    assert [h.name for h in again.all(Habit)] == ["kept", "later"]
+    assert [h.name for h in again.all(Habit)] == ["kept", "later"] and again.all(PrintCondition) == []
     again.close()
 
 
