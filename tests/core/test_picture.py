@@ -1,5 +1,6 @@
 """Reading pictures: every kind of file, every kind of damage, reductions in linear light."""
 
+import os
 from collections.abc import Callable
 from pathlib import Path
 
@@ -17,6 +18,7 @@ from rehearsal.core.picture.file import content_digest, read_picture, upright
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.reduce import judging_size, reduce_to, viewing_distance, wanted_ppi
 from rehearsal.core.picture.space import master_space
+from rehearsal.core.picture.write import write_picture
 
 PIXELS = np.random.default_rng(3).integers(0, 65536, (30, 40, 3)).astype(np.uint16)
 
@@ -185,3 +187,41 @@ def test_digest_follows_the_content(tmp_path: Path) -> None:
     (tmp_path / "b").write_bytes(b"one")
     (tmp_path / "c").write_bytes(b"two")
     assert content_digest(tmp_path / "a") == content_digest(tmp_path / "b") != content_digest(tmp_path / "c")
+
+
+def test_a_jpeg_is_written_in_quality_95_without_thinning_colours(tmp_path: Path) -> None:
+    from PIL import Image
+
+    rng = np.random.default_rng(3)
+    pixels = rng.integers(0, 255, (48, 64, 3)).astype(np.uint8)
+    write_picture(pixels, working_space("sRGB"), 300, tmp_path / "ours.jpg")
+    Image.fromarray(pixels).save(tmp_path / "theirs.jpg", quality=95, subsampling=0)
+    with Image.open(tmp_path / "ours.jpg") as ours, Image.open(tmp_path / "theirs.jpg") as theirs:
+        assert ours.quantization == theirs.quantization and ours.layer == theirs.layer  # type: ignore[attr-defined]
+
+
+def test_a_file_is_flushed_to_the_disk_before_it_takes_its_name(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    order = []
+    flush, rename = os.fsync, Path.replace
+    monkeypatch.setattr(os, "fsync", lambda f: order.append("flush") or flush(f))
+    monkeypatch.setattr(Path, "replace", lambda a, b: order.append("rename") or rename(a, b))
+    write_picture(np.zeros((8, 8, 3), np.uint8), working_space("sRGB"), 300, tmp_path / "a.tif")
+    assert order == ["flush", "rename"]
+
+
+@pytest.mark.parametrize("error", [OSError(28, "No space left on device"), RuntimeError("anything"), MemoryError()])
+def test_nothing_half_written_stays_after_an_error(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, error: Exception
+) -> None:
+    path = tmp_path / "print.tif"
+    path.write_bytes(b"an earlier file")
+
+    def broken(_file: int) -> None:
+        raise error
+
+    monkeypatch.setattr(os, "fsync", broken)
+    with pytest.raises((PictureError, RuntimeError, MemoryError)):
+        write_picture(np.zeros((8, 8, 3), np.uint8), working_space("sRGB"), 300, path)
+    assert [p.name for p in tmp_path.iterdir()] == ["print.tif"] and path.read_bytes() == b"an earlier file"

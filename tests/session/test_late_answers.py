@@ -13,11 +13,12 @@ from tests.conftest import opened_for
 from tests.session.conftest import Desk
 
 from rehearsal.core.picture.file import read_picture
+from rehearsal.core.proof.screenroad import ScreenRoad
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import LEARNT, Step, by_hand
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.session import judging, printing
+from rehearsal.session import judging, printing, roads
 from rehearsal.session.jobs import Job
 from rehearsal.tasks.writing import write_print_file
 from rehearsal.workbook.store import Workbook
@@ -229,3 +230,71 @@ def test_a_tuned_cropped_take_is_written_and_read_back(desk: Desk, tmp_path: Pat
     plain = read_picture(write_print_file(untuned, tmp_path / "plain.tif").file)
     assert np.abs(plain.pixels.astype(float) - made.pixels).mean() > 500, "and the tuning is in it"
     desk.settle()
+
+
+# ---- what stands on the screen
+
+
+def test_first_figures_of_another_rendition_are_not_shown(
+    desk: Desk, gate: Gate, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s = desk.session
+    monkeypatch.setattr(judging, "first_figures_of", gate.before(judging.first_figures_of))
+    opened = s.now.opened
+    assert opened is not None
+    s.judging._ask_first(opened)
+    assert gate.begun.wait(30)
+    s.takes.change_recipe(by_hand(strength=-40))
+    gate.go.set()
+    desk.until(lambda: not s.jobs.is_running("first"))
+    assert s.judging.first is None
+    s.judging._ask_first(s.now.opened)  # type: ignore[arg-type]
+    desk.settle()
+    assert s.judging.first is not None
+
+
+def test_an_exact_look_of_an_earlier_tuning_is_not_shown(
+    desk: Desk, gate: Gate, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s = desk.session
+    s.takes.change_recipe(by_hand(contrast=30))
+    real = ScreenRoad.exact
+    monkeypatch.setattr(ScreenRoad, "exact", gate.before(real))
+    desk.until(gate.begun.is_set)
+    held = {j: r for j, r in s.jobs._current.items() if j.kind == "exact"}
+    # the newer tuning comes while the exact look of the older one is being baked, and nobody stops that
+    s.takes.change_recipe(by_hand(contrast=-30))
+    s.roads._settle.stop()
+    s.jobs._current.update(held)
+    moving = s.roads.painter
+    gate.go.set()
+    desk.until(lambda: not s.jobs.is_running("exact"))
+    assert s.roads.painter is moving
+    desk.settle()
+
+
+def test_no_other_papers_proof_stands_for_a_profile_that_is_gone(desk: Desk, tmp_path: Path) -> None:
+    s, condition = desk.session, desk.session.now.condition
+    assert condition is not None and s.roads.painter is not None
+    s.shelf.change(replace(condition, profile_path=str(tmp_path / "gone.icc"), profile_digest="gone"))
+    assert s.roads.road is None and s.roads.painter is None and not s.judging.is_current
+    assert any("Choose the profile again" in words for words in desk.said)
+    s.takes.undo()
+    desk.settle()
+    assert s.roads.painter is not None
+
+
+def test_a_rival_road_that_comes_late_is_dropped_with_its_take(
+    desk: Desk, gate: Gate, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s, first = desk.session, desk.take
+    rival = next(c for c in s.shelf.conditions if c.id != first.condition)
+    monkeypatch.setattr(roads, "_bake", gate.before(roads._bake))
+    s.roads.set_rival(rival)
+    desk.until(gate.begun.is_set)
+    s.takes.open(_other_take(desk))
+    gate.go.set()
+    desk.settle()
+    opened = s.now.opened
+    assert s.roads.rival_road is None and s.roads.road is not None and opened is not None
+    assert s.roads.road is s.roads._kept.peek(roads._key(opened, s.roads.look))

@@ -239,3 +239,30 @@ def test_as_last_time_leaves_places_to_their_picture(desk: Desk) -> None:
     assert desk.take.recipe == by_hand(strength=3)
     s.takes.duplicate()
     desk.settle()
+
+
+# ---- the shelf
+
+
+def test_a_condition_that_takes_or_the_logbook_need_stays(desk: Desk) -> None:
+    s, condition = desk.session, desk.session.now.condition
+    assert condition is not None
+    fresh = s.shelf.add(replace(condition, id=0, paper="Only logged", profile_digest="another"))
+    assert fresh is not None
+    s.book.do("keep-entry", [LogEntry(condition=fresh.id, verdict="right")])
+    assert s.shelf.remove(fresh) == f"{fresh.name} stays: 0 takes and 1 entries of the logbook need it."
+    assert s.shelf.get(fresh.id) == fresh
+    assert "stays" in s.shelf.remove(condition) and s.shelf.get(condition.id) == condition
+    unused = s.shelf.add(replace(condition, id=0, paper="Unused", profile_digest="a third"))
+    assert unused is not None and "off the shelf" in s.shelf.remove(unused) and s.shelf.get(unused.id) is None
+
+
+def test_what_a_lab_prescribes_reaches_the_judgement(desk: Desk) -> None:
+    s, condition = desk.session, desk.session.now.condition
+    assert condition is not None
+    for prescribed in (False, True):
+        s.shelf.change(replace(condition, default_intent="saturation", prescribed=prescribed))
+        desk.settle()
+        judged = s.judging.judgement
+        assert judged is not None
+        assert (judged.advice.rendering == Rendering("saturation")) is prescribed

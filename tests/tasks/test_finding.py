@@ -12,6 +12,7 @@ from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc.standard import space_bytes
 from rehearsal.demo.make import demo_folder
 from rehearsal.devices.screenfile import read_screen_file, screen_file_text
+from rehearsal.tasks import finding
 from rehearsal.tasks.conditions import condition_from
 from rehearsal.tasks.finding import find_profiles, look_at, matches, profile_files, standard_folders, unpack
 
@@ -180,3 +181,24 @@ def test_other_files_are_refused_with_a_sentence(tmp_path: Path, text: str) -> N
     with pytest.raises(RehearsalError) as caught:
         read_screen_file(path, 100)
     assert caught.value.do and caught.value.what
+
+
+def test_unreasonable_archives_are_refused_for_their_size_or_their_number(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    few, many = {"a.icc": bytes(300)}, {f"{i}.icc": b"" for i in range(501)}
+    assert len(unpack(_archive(tmp_path / "most.zip", dict(list(many.items())[:500])), tmp_path)) == 500
+    with pytest.raises(RehearsalError, match="unreasonably large"):
+        unpack(_archive(tmp_path / "many.zip", many), tmp_path)
+    monkeypatch.setattr(finding, "_MOST_BYTES", 31)
+    assert unpack(_archive(tmp_path / "few.zip", few), tmp_path)
+    monkeypatch.setattr(finding, "_MOST_BYTES", 29)
+    with pytest.raises(RehearsalError, match="unreasonably large"):
+        unpack(tmp_path / "few.zip", tmp_path)
+
+
+def test_the_copies_an_archiver_adds_are_left_in_the_archive(tmp_path: Path) -> None:
+    # resource forks lie under __MACOSX in archives made by one kind of machine (common practice, no source)
+    files = {"paper.icc": DUNE.read_bytes(), "__MACOSX/paper.icc": b"no", ".hidden.icc": b"no"}
+    made = unpack(_archive(tmp_path / "forks.zip", files), tmp_path)
+    assert [p.name for p in made] == ["paper.icc"] and made[0].read_bytes() == DUNE.read_bytes()

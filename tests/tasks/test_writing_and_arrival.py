@@ -26,7 +26,9 @@ from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import Recipe, by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.tasks import arrival
 from rehearsal.tasks.arrival import Arrival, look_at_picture
+from rehearsal.tasks.judging import judge_rendition
 from rehearsal.tasks.maps import line_reading, read_point
 from rehearsal.tasks.opening import open_file
 from rehearsal.tasks.proofing import proof_rgb, thumbnail_block
@@ -223,3 +225,20 @@ def test_small_pictures_are_the_exact_road(coffee: OpenPicture, dune: Profile, s
     exact = leg.rgb(chain.device(block[7, 9][None] / 65535.0))[0] * 255
     np.testing.assert_allclose(rgb[7, 9], exact, atol=0.51)
     assert rgb.shape == block.shape
+
+
+def test_clipping_is_counted_on_about_as_many_pixels_as_are_meant(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    loaded, counted = _loaded(np.full((400, 600, 3), 30000, np.uint16), "sRGB", tmp_path / "large.tif"), []
+    real = arrival.clipping
+    monkeypatch.setattr(arrival, "_CLIP_STEP_PIXELS", 15_000)
+    monkeypatch.setattr(arrival, "clipping", lambda p, step: counted.append(p[::step, ::step, 0].size) or real(p, step))
+    _looked(loaded, Crop())
+    assert counted == [15_000]
+
+
+def test_a_lab_that_prescribes_is_followed(coffee: OpenPicture, dune: Profile) -> None:
+    opened, wish = opened_for(coffee, dune), Rendering("saturation")
+    free, bound = (judge_rendition(opened, default=wish, prescribed=p).advice for p in (False, True))
+    assert bound.rendering == wish != free.rendering and "The lab prescribes this." in bound.reasons

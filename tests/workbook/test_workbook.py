@@ -233,6 +233,15 @@ def test_moved_and_edited_masters(tmp_path: Path, small_cloths: Path) -> None:
     assert find_again(master, [tmp_path]) is None
 
 
+def test_an_edit_that_keeps_the_size_is_noticed_by_its_time(tmp_path: Path) -> None:
+    path = tmp_path / "one.tif"
+    path.write_bytes(b"x" * 500)
+    master = make_master(path)
+    path.write_bytes(b"y" * 500)
+    os.utime(path, (master.modified + 2, master.modified + 2))
+    assert state(master) == "changed"
+
+
 def _entry(darker: float, **fields: object) -> LogEntry:
     return LogEntry(condition=1, lux=300, screen_white=90, darker=darker, **fields)  # type: ignore[arg-type]
 

@@ -105,6 +105,9 @@ class Judging:
 
     def _ask_first(self, opened: OpenRendition) -> None:
         def answer(found: FirstFigures) -> None:
+            now = self._now.rendition
+            if now is None or now.look != opened.rendition.look:
+                return
             self.first = found
             self._bus.tell("first")
 

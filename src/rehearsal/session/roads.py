@@ -145,6 +145,8 @@ class Roads:
 
     def _on_picture(self) -> None:
         if self._now.picture is None:
+            self._jobs.stop("road")
+            self._jobs.stop("exact")
             self.road, self.painter = None, None
             paper = self._now.paper
             if paper is not None:
@@ -162,8 +164,7 @@ class Roads:
         opened, look = self._now.opened, self.look
         self._preview = None
         if opened is None or look is None:
-            if self._now.picture is not None:
-                self._now.explain_missing()
+            self._show_nothing()
             return
         if self.rival is not None and self._now.take is not None and self._now.take.condition == self.rival.id:
             self.rival = None  # the take went over to the rival's paper: nothing is left to compare
@@ -173,6 +174,14 @@ class Roads:
         else:
             self._ask(opened, common_look([opened.paper, rival_paper], look), opened.on(rival_paper))
         self._bus.tell("figures")
+
+    def _show_nothing(self) -> None:
+        """The profile cannot be opened: no other paper's proof stands under its name."""
+        if self._now.picture is not None:
+            self.road, self.painter, self.rival_road, self.rival_painter = None, None, None, None
+            self._jobs.stop("road")
+            self._bus.tell("road")
+            self._now.explain_missing()
 
     def _ask(self, opened: OpenRendition, look: Look, rival: OpenRendition | None) -> None:
         known = self._kept.peek(_key(opened, look))

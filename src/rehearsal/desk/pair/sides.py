@@ -75,10 +75,11 @@ class Sides:
         roads = self._roads
         if roads.road is None:
             return None, block
-        if content == 0:
-            return roads.rival_painter or roads.road.master, block
+        road, painter = (roads.road, roads.painter) if content == 1 else (roads.rival_road, roads.rival_painter)
+        if road is None:
+            return roads.road.master, block
         placed = roads.placed_block(block, patch.box)
-        return (roads.painter, block) if placed is None else (roads.road.neutral, placed)
+        return (painter, block) if placed is None else (road.neutral, placed)
 
     def mount(self, content: int, surround: QColor) -> QColor:
         """Colour of the mount: the simulated paper under the take, the screen's white (or the rival's paper) under the picture."""
