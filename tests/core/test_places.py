@@ -179,3 +179,11 @@ def test_a_cmyk_master_is_tuned_in_its_working_copy(
     np.testing.assert_allclose(
         chain.print_lab(opened.tuned.points(np.array([[50, 30]])) / 65535.0)[0], printed, atol=0.15
     )
+
+
+def test_many_places_add_up(cloths: Picture, dune: Profile) -> None:
+    everywhere = Ellipse((0.5, 0.3), (50.0, 50.0), 0.0, 0.1)
+    steps = tuple(Step("place", Values.of(lightness=0.1), str(i), place=everywhere) for i in range(9))
+    nine = opened_for(cloths, dune, recipe=Recipe(steps)).tuned.region((0, 0, 450, 300), 45, 30).astype(int)
+    one = opened_for(cloths, dune, recipe=by_hand(lightness=0.9)).tuned.region((0, 0, 450, 300), 45, 30).astype(int)
+    assert np.abs(nine - one).max() <= 3

@@ -56,22 +56,22 @@ class Tuner:
 
     def _rows_at(self, where: Where) -> tuple[list[Values], np.ndarray]:
         """The different sums of values that occur, and which of them each pixel takes (m,)."""
-        placed = self.recipe.placed
         x, y = where.x / self._long, where.y / self._long
-        code = np.zeros(len(x), dtype=np.int64)
-        for step in placed:
+        shares: list[tuple[int, ...]] = [()]
+        which = np.zeros(len(x), dtype=np.int64)
+        for step in self.recipe.placed:
             assert step.place is not None
-            code = code * (_WEIGHTS + 1) + np.round(weight(step.place, x, y) * _WEIGHTS).astype(np.int64)
-        found, which = np.unique(code, return_inverse=True)
-        return [self._sum(int(each)) for each in found], which
+            code = which * (_WEIGHTS + 1) + np.round(weight(step.place, x, y) * _WEIGHTS).astype(np.int64)
+            found, which = np.unique(code, return_inverse=True)
+            shares = [(*shares[c // (_WEIGHTS + 1)], c % (_WEIGHTS + 1)) for c in found.tolist()]
+        return [self._sum(each) for each in shares], which
 
-    def _sum(self, code: int) -> Values:
+    def _sum(self, shares: tuple[int, ...]) -> Values:
         made = Values()
         for step in self.recipe.steps:
             if step.place is None and step.acts:
                 made = made.plus(step.values, step.strength)
-        for step in reversed(self.recipe.placed):
-            code, share = divmod(code, _WEIGHTS + 1)
+        for step, share in zip(self.recipe.placed, shares, strict=True):
             made = made.plus(step.values, step.strength * share / _WEIGHTS)
         return made.clamped()
 
