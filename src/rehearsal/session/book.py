@@ -4,23 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any, TypeVar
+from typing import Any
 
 from rehearsal.core.errors import WorkbookError
-from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.words import word
 from rehearsal.session.bus import Bus
 from rehearsal.session.home import Home
-from rehearsal.workbook.store import AnyKept, Workbook
-from rehearsal.workbook.values import Accepted, Habit, LogEntry, Master, Take, TestSheet, with_id
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import KINDS, AnyKept, Kept, Take, with_id
 
 _DEPTH = 200
-Kept = TypeVar("Kept", PrintCondition, Master, Take, LogEntry, Habit, Accepted, TestSheet)
-#: The topic of each kind in a change record.
-TOPICS: dict[type, str] = {
-    PrintCondition: "conditions", Master: "masters", Take: "takes", LogEntry: "log", Habit: "habits", Accepted: "accepted",
-    TestSheet: "tests",
-}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -56,7 +49,7 @@ class Operation:
     @property
     def topics(self) -> tuple[str, ...]:
         """What it changes, for a change record."""
-        kinds = {TOPICS[type(v)] for v in (*self.before, *self.after) if v is not None}
+        kinds = {KINDS[type(v)] for v in (*self.before, *self.after) if v is not None}
         return (*sorted(kinds), *({"screen"} if self.settings_after else ()))
 
 

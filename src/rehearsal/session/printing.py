@@ -110,7 +110,7 @@ class Printing:
         def answer(written: Written) -> None:
             made = TestSheet(0, take.id, date.today().isoformat(), written.rendition, name, values, sheet, written.file)
             self._book.do("test-sheet", [made])
-            self._bus.tell("tests")
+            self._bus.tell("test_sheets")
             self._bus.say(f"Test sheet written: {written.file}")
 
         job = Job("test", (take.id, opened.rendition, name, step))

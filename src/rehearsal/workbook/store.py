@@ -14,27 +14,15 @@ import sqlite3
 import time
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any
 
 from rehearsal.core.errors import RehearsalError, WorkbookError
-from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.plain import from_plain, to_plain
 from rehearsal.workbook.migrations import FORMAT, migrated
-from rehearsal.workbook.values import Accepted, Habit, LogEntry, Master, Take, TestSheet, with_id
+from rehearsal.workbook.values import KINDS, AnyKept, Kept, with_id
 from rehearsal.workbook.writer import Statement, Writer
 
 _APPLICATION = 0x52454845
-AnyKept = PrintCondition | Master | Take | LogEntry | Habit | Accepted | TestSheet
-Kept = TypeVar("Kept", PrintCondition, Master, Take, LogEntry, Habit, Accepted, TestSheet)
-_TABLES: dict[type, str] = {
-    PrintCondition: "conditions",
-    Master: "masters",
-    Take: "takes",
-    LogEntry: "log",
-    Habit: "habits",
-    Accepted: "accepted",
-    TestSheet: "test_sheets",
-}
 _PUT = "INSERT INTO {} (id, data) VALUES (?, ?) ON CONFLICT (id) DO UPDATE SET data = excluded.data"
 _SET = "INSERT INTO settings (name, data) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET data = excluded.data"
 
@@ -108,7 +96,7 @@ class Workbook:
         """Everything into memory, in the present format; the file is brought to it as well unless it is only looked at."""
         tables = {row[0] for row in db.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
         data: dict[str, Any] = {"format": version or FORMAT, "settings": {}}
-        for table in tables & {*_TABLES.values()}:
+        for table in tables & {*KINDS.values()}:
             rows = db.execute(f"SELECT id, data FROM {table} ORDER BY id").fetchall()
             data[table] = [{**json.loads(text), "id": number} for number, text in rows]
         if "settings" in tables:
@@ -124,11 +112,11 @@ class Workbook:
         if 0 < version < FORMAT:
             self._keep_copy(db, version)
         with _transaction(db):
-            for table in _TABLES.values():
+            for table in KINDS.values():
                 db.execute(f"CREATE TABLE IF NOT EXISTS {table} (id INTEGER PRIMARY KEY, data TEXT NOT NULL)")
             db.execute("CREATE TABLE IF NOT EXISTS settings (name TEXT PRIMARY KEY, data TEXT NOT NULL)")
             if 0 < version < FORMAT:
-                for table in ("settings", *_TABLES.values()):
+                for table in ("settings", *KINDS.values()):
                     db.execute(f"DELETE FROM {table}")
                 for statement, values in _statements(data):
                     db.execute(statement, values)
@@ -144,7 +132,7 @@ class Workbook:
         self.notice = f"The workbook was brought to a new format; the old one is kept as {copy.name}."
 
     def _take_in(self, data: dict[str, Any]) -> None:
-        self._rows = {table: {row["id"]: row for row in data.get(table, [])} for table in _TABLES.values()}
+        self._rows = {table: {row["id"]: row for row in data.get(table, [])} for table in KINDS.values()}
         self._next = {table: max(rows, default=0) + 1 for table, rows in self._rows.items()}
         self._settings: dict[str, Any] = dict(data.get("settings", {}))
         self._values.clear()
@@ -158,9 +146,7 @@ class Workbook:
     def _of(self, kind: type[Any]) -> dict[int, Any]:
         if kind not in self._values:
             try:
-                self._values[kind] = {
-                    number: from_plain(kind, row) for number, row in self._rows[_TABLES[kind]].items()
-                }
+                self._values[kind] = {number: from_plain(kind, row) for number, row in self._rows[KINDS[kind]].items()}
             except (RehearsalError, TypeError, ValueError, KeyError) as error:
                 raise WorkbookError(
                     f"something in the workbook cannot be read ({error})",
@@ -204,8 +190,8 @@ class Workbook:
         statements: list[Statement] = []
         for value in kept:
             data = {k: v for k, v in to_plain(value).items() if k != "id"}
-            statements.append((_PUT.format(_TABLES[type(value)]), (value.id, json.dumps(data, ensure_ascii=False))))
-        statements += [(f"DELETE FROM {_TABLES[type(v)]} WHERE id = ?", (v.id,)) for v in removes]
+            statements.append((_PUT.format(KINDS[type(value)]), (value.id, json.dumps(data, ensure_ascii=False))))
+        statements += [(f"DELETE FROM {KINDS[type(v)]} WHERE id = ?", (v.id,)) for v in removes]
         given = dict(settings or {})
         statements += [(_SET, (name, json.dumps(value, ensure_ascii=False))) for name, value in given.items()]
         self._commit(statements)
@@ -225,7 +211,7 @@ class Workbook:
             self._values[type(value)] = dict(sorted(values.items()))
 
     def _numbered(self, value: AnyKept) -> AnyKept:
-        table = _TABLES[type(value)]
+        table = KINDS[type(value)]
         number = value.id or self._next[table]
         self._next[table] = max(self._next[table], number + 1)
         return with_id(value, number)
@@ -283,7 +269,7 @@ class Workbook:
     def export_json(self) -> dict[str, Any]:
         """Everything as plain data."""
         data: dict[str, Any] = {"format": FORMAT, "settings": dict(self._settings)}
-        for kind, table in _TABLES.items():
+        for kind, table in KINDS.items():
             data[table] = [to_plain(v) for v in self.all(kind)]
         return data
 
@@ -296,7 +282,7 @@ class Workbook:
         except (sqlite3.Error, KeyError) as error:
             raise self._unkept(error) from error
         present = self.export_json()
-        for table in _TABLES.values():
+        for table in KINDS.values():
             rows = {row["id"]: row for row in [*present[table], *made.get(table, [])]}
             present[table] = [rows[number] for number in sorted(rows)]
         present["settings"] |= made.get("settings", {})
@@ -316,7 +302,7 @@ class Workbook:
 def _statements(data: Mapping[str, Any]) -> list[Statement]:
     """Statements that put all rows and settings of plain data."""
     made: list[Statement] = []
-    for table in _TABLES.values():
+    for table in KINDS.values():
         for row in data.get(table, []):
             rest = {k: v for k, v in row.items() if k != "id"}
             made.append((_PUT.format(table), (row["id"], json.dumps(rest, ensure_ascii=False))))

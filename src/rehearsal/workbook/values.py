@@ -15,8 +15,6 @@ from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 
-Kept = TypeVar("Kept")
-
 
 @dataclass(frozen=True)
 class Master:
@@ -232,12 +230,26 @@ class ScreenRecord:
     readings: tuple[ScreenReading, ...] = ()
 
 
+AnyKept = PrintCondition | Master | Take | LogEntry | Habit | Accepted | TestSheet
+Kept = TypeVar("Kept", bound=AnyKept)
+#: What is kept: the table of each kind in the workbook, and its topic in a change record.
+KINDS: dict[type[AnyKept], str] = {
+    PrintCondition: "conditions",
+    Master: "masters",
+    Take: "takes",
+    LogEntry: "log",
+    Habit: "habits",
+    Accepted: "accepted",
+    TestSheet: "test_sheets",
+}
+
+
 def with_id(value: Kept, number: int) -> Kept:
     """A copy with its place in the workbook."""
-    return replace(value, id=number)  # type: ignore[type-var]
+    return replace(value, id=number)
 
 
 __all__ = [
-    "Accepted", "Habit", "LogEntry", "Marks", "Master", "PrintCondition", "ScreenReading", "ScreenRecord", "Take", "TestSheet",
-    "Written", "from_plain", "to_plain", "with_id",
+    "KINDS", "Accepted", "AnyKept", "Habit", "Kept", "LogEntry", "Marks", "Master", "PrintCondition", "ScreenReading", "ScreenRecord",
+    "Take", "TestSheet", "Written", "from_plain", "to_plain", "with_id",
 ]  # fmt: skip

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 
-from rehearsal.core.values.place import Ellipse
+from rehearsal.core.values.place import Place
 
 _LEAST_FADE = 1e-6
 
 
-def weight(place: Ellipse, x: np.ndarray, y: np.ndarray) -> np.ndarray:
+def weight(place: Place, x: np.ndarray, y: np.ndarray) -> np.ndarray:
     """Weight (...), 0 to 1, at points of the uncropped master, x and y (...) in fractions of its long side.
 
     With ρ = 1 on the outline: 1 − smoothstep((ρ − 1 + fade) / fade), smoothstep(t) = t²(3 − 2t) on 0 to 1.

@@ -12,7 +12,7 @@ from typing import Any
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
-from rehearsal.core.values.place import Ellipse
+from rehearsal.core.values.place import Place, place_from_json
 
 #: The arithmetic this program applies.
 MATHS = 1
@@ -48,7 +48,7 @@ class Step:
     name: str = ""
     strength: float = 1.0
     on: bool = True
-    place: Ellipse | None = None
+    place: Place | None = None
 
     def __post_init__(self) -> None:
         if self.origin not in _PLAIN and not habit_of(self.origin):
@@ -82,7 +82,7 @@ class Step:
         place = data.get("place")
         return cls(
             str(data["origin"]), Values.from_json(data.get("values") or {}), str(data.get("name", "")),
-            float(data.get("strength", 1.0)), bool(data.get("on", True)), None if place is None else Ellipse.from_json(place),
+            float(data.get("strength", 1.0)), bool(data.get("on", True)), None if place is None else place_from_json(place),
         )  # fmt: skip
 
 

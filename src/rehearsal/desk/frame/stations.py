@@ -34,7 +34,7 @@ FOLLOWS = (
     "masters",
     "takes",
     "log",
-    "tests",
+    "test_sheets",
     "screen",
     "figures",
 )

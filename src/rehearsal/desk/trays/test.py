@@ -19,7 +19,7 @@ class TestTray(Tray):
     """Which adjustment to step, by how much; write the sheet; apply what won."""
 
     __test__ = False
-    follows = ("take", "tests")
+    follows = ("take", "test_sheets")
 
     def build(self) -> None:
         """Columns: what to try, the variants, the winner."""
