@@ -16,7 +16,7 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.areas import find_areas
 from rehearsal.core.proof.beyond import LIMIT, causes, find_beyond
 from rehearsal.core.proof.chain import PrintChain
-from rehearsal.core.proof.field import DeltaField, delta_field
+from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
@@ -30,7 +30,7 @@ _PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc")
 _OPEN = ("astronaut", "coffee", "chelsea", "rocket")
 
 
-class ExactField(DeltaField):
+class ExactField(DeltaLattice):
     """The same answers without the lattice: the search itself for every colour (each distinct one once)."""
 
     def look_up(self, lab: np.ndarray) -> np.ndarray:
@@ -75,7 +75,7 @@ def figures() -> None:
     gaps: dict[str, list[float]] = {"share": [], "cause": [], "areas": [], "print": []}
     for file in _PAPERS:
         paper = open_profile(demo_folder() / "profiles" / file)
-        fast, exact = delta_field(paper), ExactField(paper)
+        fast, exact = delta_lattice(paper), ExactField(paper)
         for name, pixels, profile in pictures(240_000):
             space = master_space(profile)
             lab = space.to_lab(pixels)
@@ -125,7 +125,7 @@ def lines() -> None:
             lab = master_space(profile).to_lab(pixels)
             soft = np.stack([ndimage.gaussian_filter(lab[..., c], 1.0) for c in range(3)], axis=-1)
             exact = maps.isolines(
-                maps.smooth_field(ExactField(paper).look_up(soft)[..., 0]), maps.LEVELS["beyond"], crumb=0
+                maps.smooth_field(ExactField(paper).look_up(soft)[..., 0]), maps.LEVELS["beyond"], speck=0
             )
             there, here = _points(exact[0][1]), _points(fast.lines[0][1])
             if not len(there) or not len(here):

@@ -28,7 +28,7 @@ from rehearsal.core.icc import open_profile
 from rehearsal.core.picture.file import read_picture
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.picture.write import write_picture
-from rehearsal.core.proof.field import delta_field
+from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.demo.make import demo_folder, make_demo
 from rehearsal.workbook.home import data_home
@@ -111,7 +111,7 @@ def judge() -> None:
         seconds.append(time.perf_counter() - begin)
     out, memory = done.stdout, int(done.stderr.split()[-1]) / 1024
     found = json.loads(out)["beyond_paper"]
-    space, field = master_space(picture.profile), delta_field(open_profile(PAPER))
+    space, field = master_space(picture.profile), delta_lattice(open_profile(PAPER))
     sample = np.random.default_rng(1).choice(picture.pixels.shape[0] * picture.pixels.shape[1], 150_000, replace=False)
     exact = float((field.exact(space.to_lab(picture.pixels.reshape(-1, 3)[sample])) > 1.5).mean() * 100)
     mine, other = statistics.median(seconds), statistics.median(others)

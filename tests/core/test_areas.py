@@ -17,9 +17,9 @@ from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.areas import Area, _labels, _members, cause_in_words, disk, generalised_mask, smoothed
 from rehearsal.core.proof.beyond import CAUSES, causes, find_beyond
-from rehearsal.core.proof.field import delta_field
 from rehearsal.core.proof.hues import hue_key
 from rehearsal.core.proof.judging import judge
+from rehearsal.core.proof.lattice import delta_lattice
 
 
 def _area(**fields: object) -> Area:
@@ -99,7 +99,7 @@ def test_areas_say_what_their_pixels_say(name: str, dune: Profile) -> None:
     pixels = getattr(photographs, name)().astype(np.uint16) * 257
     result = judge(request_for(pixels, working_space("sRGB"), dune))
     lab = master_space(working_space("sRGB")).to_lab(pixels)
-    field = delta_field(dune)
+    field = delta_lattice(dune)
     assert result.areas and sum(a.share for a in result.areas) + result.specks == pytest.approx(result.beyond.share)
     assert [a.share for a in result.areas] == sorted((a.share for a in result.areas), reverse=True)
     for number, area in list(enumerate(result.areas, start=1))[:6]:
@@ -120,7 +120,7 @@ def test_areas_say_what_their_pixels_say(name: str, dune: Profile) -> None:
 
 def test_causes_know_where_there_is_none(dune: Profile) -> None:
     lab = np.array([[50, 0, 0], [5, 0, 0], [60, 90, 60]], dtype=np.float32)[None]
-    found = find_beyond(lab, delta_field(dune))
+    found = find_beyond(lab, delta_lattice(dune))
     assert list(found.cause[0]) == [-1, 0, 2] and not found.mixed[0, 0]
     index, mixed = causes(lab[0], found.printable[0])
     assert list(index[found.mask[0]]) == list(found.cause[0][found.mask[0]])

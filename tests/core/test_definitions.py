@@ -24,9 +24,9 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import Rehearsed, advise, candidate_figures
 from rehearsal.core.proof.areas import _describe
 from rehearsal.core.proof.beyond import causes, colder_than_paper, find_beyond
-from rehearsal.core.proof.chain import Look, ScreenLeg, held_brightness
-from rehearsal.core.proof.field import DeltaField, delta_field
+from rehearsal.core.proof.chain import Look, ScreenLeg, master_scale
 from rehearsal.core.proof.judging import judge
+from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.scout import PaperCost, scout_sentence
 from rehearsal.core.proof.screenroad import ScreenRoad
@@ -140,7 +140,7 @@ def test_near_white_begins_at_l_85() -> None:
 
 def _colour_with_delta(paper: Profile, wanted: float) -> np.ndarray:
     """An orange (3,) that lies so far beyond the paper, by bisection on the exact search."""
-    field, low, high = delta_field(paper), 40.0, 110.0
+    field, low, high = delta_lattice(paper), 40.0, 110.0
     for _ in range(30):
         middle = (low + high) / 2
         lab = np.array([[60.0, middle * 0.7, middle * 0.7]])
@@ -150,12 +150,12 @@ def _colour_with_delta(paper: Profile, wanted: float) -> np.ndarray:
 
 def test_small_differences_beyond_the_paper_are_kept(dune: Profile) -> None:
     lab = _colour_with_delta(dune, 0.35)
-    assert delta_field(dune).exact(lab[None])[0] == pytest.approx(0.35, abs=0.02)
-    assert DeltaField(dune).delta(lab[None])[0] > 0.15
+    assert delta_lattice(dune).exact(lab[None])[0] == pytest.approx(0.35, abs=0.02)
+    assert DeltaLattice(dune).delta(lab[None])[0] > 0.15
 
 
 def test_at_the_edge_is_within_four_tenths_of_the_limit(dune: Profile) -> None:
-    field, labels = delta_field(dune), np.ones((40, 50), np.int32)
+    field, labels = delta_lattice(dune), np.ones((40, 50), np.int32)
     lab = np.zeros((40, 50, 3), np.float32)
     for delta, edge in ((1.75, True), (2.1, False), (2.6, False)):
         lab[:] = _colour_with_delta(dune, delta)
@@ -173,13 +173,13 @@ def test_the_master_is_held_at_the_papers_luminance(screen: Profile) -> None:
     leg = ScreenLeg(quay, screen, "on-paper")
     xyz = Transform([Step(screen), Step(xyz_profile(), "relative")]).apply(leg.paper_rgb[None])[0]
     assert abs(xyz[0] / 0.9642 - xyz[1]) > 0.003, "a warm white: X and Y differ"
-    assert held_brightness(leg) == pytest.approx(xyz[1], abs=1e-9)
+    assert master_scale(leg) == pytest.approx(xyz[1], abs=1e-9)
 
 
 def test_holding_can_be_switched_off(small_cloths, screen: Profile) -> None:  # type: ignore[no-untyped-def]
     quay, master = demo_profile("OS17_OldQuay_Fine.icc"), working_space("ROMM")
     held, free = (ScreenRoad(master, quay, Rendering(), Look(screen, "on-paper", hold=h), 17) for h in (True, False))
-    assert held.hold < 0.95 and free.hold == 1.0
+    assert held.master_scale < 0.95 and free.master_scale == 1.0
     assert free.mount_rgb.min() > 0.99 > held.mount_rgb.max()
 
 

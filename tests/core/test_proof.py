@@ -18,9 +18,9 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof import judging
 from rehearsal.core.proof.advice import CANDIDATES, count_levels, shadow_separation
 from rehearsal.core.proof.beyond import CAUSES, causes, colder_than_paper, find_beyond, full_share
-from rehearsal.core.proof.chain import VIEWS, Light, Look, MasterLeg, PrintChain, ScreenLeg, held_brightness
-from rehearsal.core.proof.field import delta_field
+from rehearsal.core.proof.chain import VIEWS, Light, Look, MasterLeg, PrintChain, ScreenLeg, master_scale
 from rehearsal.core.proof.judging import Judgement, judge
+from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
 from rehearsal.core.proof.screenroad import ScreenRoad
@@ -84,7 +84,7 @@ def test_paper_views(view: str, dune: Profile, screen: Profile) -> None:
     whiteness = {"fitted": 1.0, "true-black": 1.0, "on-paper": 0.95, "on-paper-bright": 1.0, "in-its-light": 0.7}[view]
     assert white.max() == pytest.approx(whiteness, abs=0.05)
     assert (black.max() < 0.05) == (view == "fitted")
-    hold = held_brightness(leg)
+    hold = master_scale(leg)
     assert (hold == 1.0) == (view in ("fitted", "true-black"))
     held = MasterLeg(working_space("sRGB"), screen, hold).rgb(np.ones((1, 3)))[0]
     assert held.max() <= white.max() + 0.02
@@ -105,7 +105,7 @@ def test_share_against_the_exact_road(cloths: Picture, coffee: np.ndarray, dune:
     for pixels, profile in ((cloths.pixels, cloths.profile), (coffee[::2, ::2], working_space("sRGB"))):
         for paper in (dune, gloss):
             lab = master_space(profile).to_lab(pixels)
-            field = delta_field(paper)
+            field = delta_lattice(paper)
             found = find_beyond(lab, field)
             exact = float((field.exact(lab.reshape(-1, 3)) > 1.5).mean() * 100)
             assert found.share == pytest.approx(exact, abs=0.2)
@@ -116,7 +116,7 @@ def test_share_against_the_exact_road(cloths: Picture, coffee: np.ndarray, dune:
 def test_everything_fits_where_it_must(dune: Profile) -> None:
     # colours that the paper itself prints, 3 Lab inside its solid, are never beyond it
     inside = paper_model(dune).solid.nodes(depth=3.0)[::50].astype(np.float32)[None]
-    assert find_beyond(inside, delta_field(dune)).share == 0.0
+    assert find_beyond(inside, delta_lattice(dune)).share == 0.0
 
 
 def test_causes_on_made_up_pairs() -> None:

@@ -12,7 +12,7 @@ import pytest
 
 from rehearsal.core.icc import Profile
 from rehearsal.core.papers.model import PaperModel
-from rehearsal.core.proof.field import DeltaField
+from rehearsal.core.proof.lattice import DeltaLattice
 from rehearsal.core.work import pool
 from rehearsal.core.work.once import LastUsed, once
 from rehearsal.core.work.pool import cores, in_slices, side_by_side
@@ -136,7 +136,7 @@ def test_papers_do_not_wait_for_each_others_table(
         return real(self, lab)
 
     monkeypatch.setattr(PaperModel, "nearest", slow)
-    held, free = DeltaField(dune), DeltaField(gloss)
+    held, free = DeltaLattice(dune), DeltaLattice(gloss)
     lab, answers = np.array([[50.0, 90.0, 0.0]]), {}
     first = _thread(lambda: answers.update(dune=held.delta(lab)))
     assert begun.wait(_LONG)
@@ -153,7 +153,7 @@ def test_papers_do_not_wait_for_each_others_table(
 
 
 def test_nodes_whose_making_failed_can_be_made_by_the_next_one(dune: Profile, monkeypatch: pytest.MonkeyPatch) -> None:
-    field, lab = DeltaField(dune), np.array([[50.0, 90.0, 0.0]])
+    field, lab = DeltaLattice(dune), np.array([[50.0, 90.0, 0.0]])
     with monkeypatch.context() as broken:
         broken.setattr(PaperModel, "nearest", lambda _self, _lab: 1 / 0)
         with pytest.raises(ZeroDivisionError):

@@ -16,7 +16,7 @@ from rehearsal.core.picture.reduce import reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.chain import Look
-from rehearsal.core.proof.field import delta_field
+from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.frame import Crop, Frame
 from rehearsal.core.values.recipe import by_hand
@@ -44,7 +44,7 @@ def test_isolines_of_a_known_cone() -> None:
     np.testing.assert_allclose(np.hypot(lines[0][:, 0] - 90, lines[0][:, 1] - 80), 30, atol=0.05)
 
 
-def test_crumbs_are_left_out() -> None:
+def test_specks_are_left_out() -> None:
     field = np.zeros((100, 100))
     field[10:14, 10:14] = 9
     assert isolines(field, (1.5,))[0][1] == ()
@@ -67,7 +67,7 @@ def _two_fields() -> np.ndarray:
 def test_the_line_stands_where_the_exact_road_says(dune: Profile) -> None:
     pixels = _two_fields()
     lines = beyond_map(*_opened(pixels, dune))
-    exact = delta_field(dune).exact(master_space(working_space("ROMM")).to_lab(pixels[:1, [10, 200]]).reshape(-1, 3))
+    exact = delta_lattice(dune).exact(master_space(working_space("ROMM")).to_lab(pixels[:1, [10, 200]]).reshape(-1, 3))
     assert exact[0] > 4 and exact[1] < 1.5
     for _level, found in lines.lines:
         x = np.concatenate([line[:, 0] for line in found])
@@ -85,8 +85,8 @@ def test_every_point_of_a_line_is_within_a_screen_pixel_of_the_exact_road(dune: 
     pixels = reduce_to(picture.pixels, space, 489, 326)
     fast = beyond_map(*_opened(pixels, dune)).lines[0][1]
     soft = np.stack([ndimage.gaussian_filter(space.to_lab(pixels)[..., c], 1.0) for c in range(3)], axis=-1)
-    exact = delta_field(dune).exact(soft.reshape(-1, 3)).reshape(soft.shape[:2])
-    there = cKDTree(np.concatenate(isolines(smooth_field(exact), (1.5,), crumb=0)[0][1]))
+    exact = delta_lattice(dune).exact(soft.reshape(-1, 3)).reshape(soft.shape[:2])
+    there = cKDTree(np.concatenate(isolines(smooth_field(exact), (1.5,), speck=0)[0][1]))
     here = np.concatenate(fast)
     assert len(here) > 1000
     assert there.query(here)[0].max() < 1.0

@@ -18,7 +18,6 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import CandidateFigures
 from rehearsal.core.proof.areas import Area
 from rehearsal.core.proof.beyond import CAUSES, LIMIT, causes
-from rehearsal.core.proof.field import delta_field
 from rehearsal.core.proof.judging import (
     FirstFigures,
     Judgement,
@@ -28,6 +27,7 @@ from rehearsal.core.proof.judging import (
     judge,
     more_candidates,
 )
+from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.words import hue_words
@@ -93,7 +93,7 @@ def warm_up(paper: Profile) -> threading.Thread:
     """Begin, beside the reading of a picture, what only depends on the paper: its table, and loading the kernels."""
 
     def work() -> None:
-        field = delta_field(paper)
+        field = delta_lattice(paper)
         lab = np.array([[50.0, 10.0, 10.0], [50.0, 90.0, 0.0]], dtype=np.float32)
         field.look_up(lab)
         delta_e_2000(lab, lab)

@@ -12,7 +12,7 @@ from rehearsal.core.icc import Profile
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.proof.beyond import CAUSES, LIMIT, causes, refine_near
 from rehearsal.core.proof.chain import PrintChain
-from rehearsal.core.proof.field import DeltaField, delta_field
+from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.line import LineReading, line_places, read_line
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.work.once import LastUsed
@@ -20,7 +20,7 @@ from rehearsal.core.work.once import LastUsed
 #: Isolines of the three maps in ΔE₀₀.
 LEVELS = {"beyond": (LIMIT, 4.0), "moved": (2.0, 5.0), "screen": (LIMIT,)}
 _SMOOTH_PX = 3.0
-_CRUMB = 48
+_SPECK = 48
 _LINE_BAND = 0.12
 _PASSES = 2
 #: A region that touches the picture's edge is closed along it, however far its field is from the limit there.
@@ -43,9 +43,9 @@ class MapLines:
 
 
 def isolines(
-    field: np.ndarray, levels: tuple[float, ...], crumb: int = _CRUMB
+    field: np.ndarray, levels: tuple[float, ...], speck: int = _SPECK
 ) -> tuple[tuple[float, tuple[np.ndarray, ...]], ...]:
-    """Contour lines of a field (h, w) at each level, freed of crumbs; pixel centres lie at whole numbers."""
+    """Contour lines of a field (h, w) at each level, freed of specks; pixel centres lie at whole numbers."""
     import contourpy
 
     padded = np.pad(field, 1, constant_values=0)
@@ -53,7 +53,7 @@ def isolines(
     made = []
     for level in levels:
         lines = [np.asarray(line) - 1 for line in generator.lines(level)]
-        made.append((level, tuple(line for line in lines if _extent(line) >= crumb)))
+        made.append((level, tuple(line for line in lines if _extent(line) >= speck)))
     return tuple(made)
 
 
@@ -62,13 +62,13 @@ def _extent(line: np.ndarray) -> float:
     return float(np.ptp(line[:, 0]) + np.ptp(line[:, 1]))
 
 
-def _without_crumbs(mask: np.ndarray) -> np.ndarray:
+def _without_specks(mask: np.ndarray) -> np.ndarray:
     """The mask without pieces too small to carry a line."""
     pieces, count = ndimage.label(mask)
     boxes = ndimage.find_objects(pieces)
     keep = np.zeros(count + 1, dtype=bool)
     for i, (rows, columns) in enumerate(boxes, start=1):
-        keep[i] = (rows.stop - rows.start) + (columns.stop - columns.start) >= _CRUMB
+        keep[i] = (rows.stop - rows.start) + (columns.stop - columns.start) >= _SPECK
     return np.asarray(keep[pieces])
 
 
@@ -95,20 +95,20 @@ def beyond_map(opened: OpenRendition, patch: Patch, refined: bool = True) -> Map
     """
     lab = opened.space.to_lab(opened.tuned.region(patch.box, patch.width, patch.height))
     soft = np.stack([ndimage.gaussian_filter(lab[..., c], 1.0) for c in range(3)], axis=-1)
-    lattice = delta_field(opened.paper)
+    lattice = delta_lattice(opened.paper)
     found = lattice.look_up(soft)
     field = smooth_field(found[..., 0])
     if refined:
         found, field = _refined(soft, found, field, lattice)
     kind = np.full(field.shape, -1, dtype=np.int8)
     mask = field > LIMIT
-    mask = _without_crumbs(mask)
+    mask = _without_specks(mask)
     kind[mask] = causes(soft[mask], found[..., 1:][mask])[0]
     return MapLines("beyond", isolines(field, LEVELS["beyond"]), kind)
 
 
 def _refined(
-    soft: np.ndarray, found: np.ndarray, field: np.ndarray, lattice: DeltaField
+    soft: np.ndarray, found: np.ndarray, field: np.ndarray, lattice: DeltaLattice
 ) -> tuple[np.ndarray, np.ndarray]:
     """Exact answers around the lines, and around where they move to by that; answers (h, w, 4) and their smooth field."""
     exact = np.zeros(field.shape, dtype=bool)
@@ -154,7 +154,7 @@ def screen_map(opened: OpenRendition, patch: Patch, screen: Profile, of_print: b
         lab = lab.reshape(tuned.shape).astype(np.float32)
     else:
         lab = opened.space.to_lab(opened.open.pyramid.block(*patch.box, patch.width, patch.height))
-    field = smooth_field(delta_field(screen).delta(lab))
+    field = smooth_field(delta_lattice(screen).delta(lab))
     return MapLines("screen", isolines(field, LEVELS["screen"]), None)
 
 

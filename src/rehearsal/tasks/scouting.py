@@ -17,7 +17,7 @@ from rehearsal.core.papers.reach import slice_outline
 from rehearsal.core.picture.reduce import MAX_UNSIZED, fit_within, reduce_to
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.core.proof.chain import Look, PrintChain
-from rehearsal.core.proof.field import delta_field
+from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
 from rehearsal.core.proof.scout import PaperCost, ScoutSample, paper_cost
 from rehearsal.core.tuning.opened import OpenRendition
@@ -112,7 +112,7 @@ def picture_reach(opened: OpenRendition, progress: Progress, most: int = 160_000
     progress(0.2, "the picture's colours")
     lab = opened.space.to_lab(opened.block(most))
     progress(0.4, "how far each is beyond")
-    return Reach(lab, delta_field(opened.paper).delta(lab))
+    return Reach(lab, delta_lattice(opened.paper).delta(lab))
 
 
 def outlines(profiles: list[Profile], lightness: float) -> list[list[np.ndarray]]:

@@ -9,8 +9,8 @@ import numpy as np
 from scipy import ndimage
 
 from rehearsal.core.proof.beyond import CAUSES, Beyond, causes, refine_near
-from rehearsal.core.proof.field import DeltaField
 from rehearsal.core.proof.hues import hue_key, sector
+from rehearsal.core.proof.lattice import DeltaLattice
 from rehearsal.core.proof.modelling import Modelling
 from rehearsal.core.work.pool import side_by_side
 
@@ -104,7 +104,7 @@ def _labels(mask: np.ndarray, kind: np.ndarray) -> np.ndarray:
 
 
 def find_areas(
-    lab: np.ndarray, beyond: Beyond, field: DeltaField, limit: float, modelling: Modelling
+    lab: np.ndarray, beyond: Beyond, field: DeltaLattice, limit: float, modelling: Modelling
 ) -> tuple[list[Area], float, np.ndarray]:
     """Areas, largest first; share of specks in per cent; labels (h, w), where 1 is the first area.
 

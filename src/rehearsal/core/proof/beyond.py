@@ -10,7 +10,7 @@ from numba import njit
 
 from rehearsal.core.colour.difference import ciede_split, delta_e_2000
 from rehearsal.core.papers.model import PaperModel
-from rehearsal.core.proof.field import DeltaField
+from rehearsal.core.proof.lattice import DeltaLattice
 from rehearsal.core.work.pool import in_slices
 
 LIMIT = 1.5
@@ -82,7 +82,7 @@ class Beyond:
         return self.by_cause[1] + self.by_cause[2]
 
 
-def find_beyond(lab: np.ndarray, field: DeltaField, limit: float = LIMIT, seed: int = 1) -> Beyond:
+def find_beyond(lab: np.ndarray, field: DeltaLattice, limit: float = LIMIT, seed: int = 1) -> Beyond:
     """Test an image (h, w, 3) of M against a paper.
 
     Pixels whose lattice δ is close to the limit, and some of those further beyond, are answered exactly on random
@@ -103,7 +103,7 @@ def find_beyond(lab: np.ndarray, field: DeltaField, limit: float = LIMIT, seed: 
 
 
 def _corrected(
-    flat: np.ndarray, delta: np.ndarray, cause: np.ndarray, field: DeltaField, limit: float, seed: int
+    flat: np.ndarray, delta: np.ndarray, cause: np.ndarray, field: DeltaLattice, limit: float, seed: int
 ) -> np.ndarray:
     """Shares by cause; strata are the pixels near the limit, and the others by the cause the lattice gives them."""
     near = np.abs(delta - limit) < _BAND
@@ -124,7 +124,7 @@ def exact_shares(model: PaperModel, lab: np.ndarray, limit: float = LIMIT) -> tu
 
 
 def _exact_causes(
-    flat: np.ndarray, places: np.ndarray, field: DeltaField, limit: float, seed: int, most: int
+    flat: np.ndarray, places: np.ndarray, field: DeltaLattice, limit: float, seed: int, most: int
 ) -> np.ndarray:
     """Shares (3,) of some pixels that are beyond, by cause; exact on a random sample of them."""
     rng = np.random.default_rng(seed)
@@ -132,7 +132,7 @@ def _exact_causes(
     return exact_shares(field.model, flat[sample].astype(np.float64), limit)[0] / 100
 
 
-def refine_near(lab: np.ndarray, found: np.ndarray, where: np.ndarray, field: DeltaField, most: int) -> np.ndarray:
+def refine_near(lab: np.ndarray, found: np.ndarray, where: np.ndarray, field: DeltaLattice, most: int) -> np.ndarray:
     """Answers of the lattice with some of them made exact.
 
     Args:
@@ -157,7 +157,7 @@ def refine_near(lab: np.ndarray, found: np.ndarray, where: np.ndarray, field: De
 def full_share(
     pixels: np.ndarray,
     to_lab: Callable[[np.ndarray], np.ndarray],
-    field: DeltaField,
+    field: DeltaLattice,
     limit: float = LIMIT,
     least: int = 600_000,
     seed: int = 2,

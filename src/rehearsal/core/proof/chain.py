@@ -215,20 +215,20 @@ class MasterLeg:
 
     Args:
         master, screen: profiles.
-        hold: neutral factor on linear light, 1 for full brightness.
+        scale: neutral factor on linear light, 1 for full brightness.
     """
 
-    def __init__(self, master: Profile, screen: Profile, hold: float = 1.0) -> None:
-        self.hold = hold
+    def __init__(self, master: Profile, screen: Profile, scale: float = 1.0) -> None:
+        self.scale = scale
         self._to_xyz = Transform([Step(master), Step(xyz_profile(), "relative")])
         self._from_xyz = Transform([Step(xyz_profile()), Step(screen, "relative")])
 
     def rgb(self, values: np.ndarray) -> np.ndarray:
         """Screen RGB (m, 3), 0 to 1, of master values (m, k), 0 to 1."""
-        return in_parts(values, 3, lambda v: np.clip(self._from_xyz.apply(self._to_xyz.apply(v) * self.hold), 0, 1))
+        return in_parts(values, 3, lambda v: np.clip(self._from_xyz.apply(self._to_xyz.apply(v) * self.scale), 0, 1))
 
 
-def held_brightness(leg: ScreenLeg) -> float:
+def master_scale(leg: ScreenLeg) -> float:
     """Factor that brings the master's white to the lightness of the simulated paper, 1 in views without paper."""
     if leg.view in ("fitted", "true-black"):
         return 1.0

@@ -25,7 +25,7 @@ from rehearsal.core.proof.advice import (
 from rehearsal.core.proof.areas import Area, _shrunk, find_areas
 from rehearsal.core.proof.beyond import LIMIT, Beyond, colder_than_paper, exact_shares, find_beyond, full_share
 from rehearsal.core.proof.chain import PrintChain, effective
-from rehearsal.core.proof.field import DeltaField, delta_field
+from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
 from rehearsal.core.proof.printmap import print_image
 from rehearsal.core.values.rendering import Rendering
@@ -144,7 +144,7 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
     """Compute every figure; progress is told the share done (0 to 1) and may raise to stop."""
     progress(0.02, "what lies beyond the paper")
     chain = PrintChain(request.master, request.paper, request.rendition.rendering)
-    field = delta_field(request.paper)
+    field = delta_lattice(request.paper)
     colours, small = side_by_side([lambda: _Colours(request, field), lambda: _ready(request)])
     modelling = small.printed(chain).modelling
     progress(0.4, "areas and what the print changes")
@@ -171,7 +171,7 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
 class _Colours:
     """M of the judging image (h, w, 3) before and after tuning, and what of it lies beyond."""
 
-    def __init__(self, request: JudgeRequest, field: DeltaField) -> None:
+    def __init__(self, request: JudgeRequest, field: DeltaLattice) -> None:
         to_lab = master_space(request.master).to_lab
         self.lab = to_lab(request.pixels)
         self.wanted = self.lab if request.tuned is None else to_lab(request.tuned)
@@ -188,7 +188,7 @@ class _Change:
         self.raw = Spread.of(delta_e_2000(lab, printed))
         self.fitted = Spread.of(delta_e_2000(chain.fitted_master(lab), printed))
         self.colder = colder_than_paper(lab if thin.tuned is None else to_lab(tuned), white)
-        field = None if thin.screen is None else delta_field(thin.screen)
+        field = None if thin.screen is None else delta_lattice(thin.screen)
         self.screen_print, self.screen_master = (
             None if field is None else find_beyond(each, field, thin.limit).share for each in (printed, lab)
         )

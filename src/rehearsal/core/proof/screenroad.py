@@ -16,7 +16,7 @@ import numpy as np
 from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_values, pack_screen_table, paint
 from rehearsal.core.icc import Profile
 from rehearsal.core.picture.space import MasterSpace, master_space
-from rehearsal.core.proof.chain import Look, MasterLeg, PrintChain, held_brightness
+from rehearsal.core.proof.chain import Look, MasterLeg, PrintChain, master_scale
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.once import LastUsed, once
 
@@ -60,15 +60,15 @@ def node_values(space: MasterSpace, n: int) -> np.ndarray:
 _masters: LastUsed[tuple[Painter, np.ndarray]] = LastUsed(6)
 
 
-def _master_painter(space: MasterSpace, master: Profile, screen: Profile, hold: float) -> tuple[Painter, np.ndarray]:
+def _master_painter(space: MasterSpace, master: Profile, screen: Profile, scale: float) -> tuple[Painter, np.ndarray]:
     """Painter of the master on a screen, and the screen RGB (3,) of its white."""
 
     def make() -> tuple[Painter, np.ndarray]:
-        held = MasterLeg(master, screen, hold)
+        held = MasterLeg(master, screen, scale)
         painter = Painter(space.index_curve, held.rgb(node_values(space, EXACT_NODES)), EXACT_NODES)
         return painter, held.rgb(np.ones((1, 3)))[0]
 
-    return _masters.get((master.digest, screen.digest, round(hold, 6)), make)
+    return _masters.get((master.digest, screen.digest, round(scale, 6)), make)
 
 
 class ScreenRoad:
@@ -88,11 +88,11 @@ class ScreenRoad:
         self._leg = look.leg(paper)
         self.paper_rgb = self._leg.paper_rgb
         self.outshines = self._leg.outshines
-        self.hold = held_brightness(self._leg) if look.hold else 1.0
+        self.master_scale = master_scale(self._leg) if look.hold else 1.0
         exact = self._exact(node_values(self.space, nodes))
         self._base = exact.astype(np.float32).reshape(nodes, nodes, nodes, 3)
         self.neutral = Painter(self.space.index_curve, exact, nodes)
-        self.master, self.mount_rgb = _master_painter(self.space, master, look.screen, self.hold)
+        self.master, self.mount_rgb = _master_painter(self.space, master, look.screen, self.master_scale)
 
     def _exact(self, values: np.ndarray) -> np.ndarray:
         device = values if self.look.unmanaged and self._paper.space == "RGB" else self._chain.device(values)

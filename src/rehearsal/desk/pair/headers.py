@@ -18,7 +18,7 @@ def header_texts(session: Session, content: int, mode: str) -> tuple[str, str]:
     if content == 0 and roads.rival is not None:
         return f"{roads.rival.name}", "the same take on the other paper; Esc ends"
     if content == 0:
-        held = road is not None and road.hold < 0.995
+        held = road is not None and road.master_scale < 0.995
         return master.name, "held at the paper's lightness" if held else "the picture, at full brightness"
     if roads.unmanaged:
         return f"Unconverted numbers on {condition.paper if condition else ''}", "a warning, not a proof"

@@ -64,7 +64,7 @@ def _corners(touched: np.ndarray) -> np.ndarray:
     return need
 
 
-class DeltaField:
+class DeltaLattice:
     """δ and P* of one paper over Lab (media-relative)."""
 
     def __init__(self, profile) -> None:  # type: ignore[no-untyped-def]
@@ -133,4 +133,4 @@ class DeltaField:
         return np.where(delta < 0.06, 0.0, delta_e_2000(want, best))
 
 
-delta_field = per_profile(DeltaField, keep=8)
+delta_lattice = per_profile(DeltaLattice, keep=8)
