@@ -52,6 +52,10 @@ def test_the_weight_is_the_defined_one() -> None:
     assert _at(turned, 0.5, 0.55) == pytest.approx(0.5) and _at(turned, 0.575, 0.4) == pytest.approx(0.5)
     slanted = Ellipse((0.5, 0.4), (0.2, 0.05), 45.0, 0.0)
     assert _at(slanted, 0.6, 0.5) == 1 and _at(slanted, 0.6, 0.3) == 0, "clockwise as seen, y points down"
+    # along the first axis, at three quarters of the radius: half, whatever the angle
+    for angle in (20.0, 60.0, 130.0):
+        x, y = 0.15 * np.cos(np.radians(angle)), 0.15 * np.sin(np.radians(angle))
+        assert _at(Ellipse((0.5, 0.4), (0.2, 0.05), angle, 0.5), 0.5 + x, 0.4 + y) == pytest.approx(0.5)
     assert _at(Ellipse((0.5, 0.4), (0.2, 0.1), 0.0, 0.5, True), 0.65, 0.4) == pytest.approx(0.5)
     assert _at(Ellipse((0.5, 0.4), (0.2, 0.1), 0.0, 0.5, True), 0.9, 0.4) == 1
     hard = Ellipse((0.5, 0.4), (0.2, 0.1), 0.0, 0.0)
@@ -187,3 +191,12 @@ def test_many_places_add_up(cloths: Picture, dune: Profile) -> None:
     nine = opened_for(cloths, dune, recipe=Recipe(steps)).tuned.region((0, 0, 450, 300), 45, 30).astype(int)
     one = opened_for(cloths, dune, recipe=by_hand(lightness=0.9)).tuned.region((0, 0, 450, 300), 45, 30).astype(int)
     assert np.abs(nine - one).max() <= 3
+
+
+def test_half_the_strength_of_a_step_is_half_its_values(cloths: Picture, dune: Profile) -> None:
+    everywhere = Ellipse((0.5, 0.3), (50.0, 50.0), 0.0, 0.1)
+    made = []
+    for amount, share in ((0.6, 0.5), (0.3, 1.0)):
+        step = Step("place", Values.of(lightness=amount), strength=share, place=everywhere)
+        made.append(opened_for(cloths, dune, recipe=Recipe((step,))).tuned.region((0, 0, 450, 300), 45, 30).astype(int))
+    assert np.abs(made[0] - made[1]).max() <= 3

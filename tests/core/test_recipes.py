@@ -15,7 +15,7 @@ from rehearsal.core.values.destination import Destination, space_of, space_path
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
 from rehearsal.core.values.handover import FORMATS, HandOver, Sheet
 from rehearsal.core.values.place import Ellipse
-from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, by_hand, habit_of, habit_origin
+from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, MATHS, Recipe, Step, by_hand, habit_of, habit_origin
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 
@@ -149,3 +149,15 @@ def test_formats_say_depth_and_ending() -> None:
         and HandOver("space").converts == "program"
         and FULL.hand_over.file.suffix == ".jpg"
     )
+
+
+def test_the_sum_of_steps_is_limited_to_the_range() -> None:
+    recipe = by_hand(contrast=40, lightness=-1.5).having(Step(LEARNT, Values.of(contrast=30, lightness=-1)))
+    assert recipe.total["contrast"] == 50 and recipe.total["lightness"] == -2
+    assert recipe.having(Step(LEARNT, Values.of(contrast=-30))).total["contrast"] == 10
+
+
+def test_the_next_arithmetic_is_refused() -> None:
+    assert Recipe.from_json({"maths": MATHS, "steps": []}) == Recipe()
+    with pytest.raises(RehearsalError, match=f"maths {MATHS + 1}"):
+        Recipe.from_json({"maths": MATHS + 1, "steps": []})

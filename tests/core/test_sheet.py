@@ -95,6 +95,12 @@ def test_crops_keep_the_proportion_and_stay_inside(proportion: float, width: int
 def test_margins_of_a_sheet() -> None:
     assert fits_sheet(PrintSize(39, 26), "A3+", (30, 5, 30, 5), False) == ""
     assert "unprintable" in fits_sheet(PrintSize(45, 30), "A3+", (30, 5, 30, 5), False)
+    # each margin counts for itself; A4 is 21 × 29.7 cm (ISO 216), the first and third lie along its length
+    for i, (width, height) in enumerate(((26.7, 21.0), (29.7, 18.0), (26.7, 21.0), (29.7, 18.0))):
+        margins = tuple(30.0 if k == i else 0.0 for k in range(4))
+        assert fits_sheet(PrintSize(width, height), "A4", margins, False) == ""  # type: ignore[arg-type]
+        more = PrintSize(width + 0.1 * (i % 2 == 0), height + 0.1 * (i % 2))
+        assert "unprintable" in fits_sheet(more, "A4", margins, False)  # type: ignore[arg-type]
     assert "larger" in fits_sheet(PrintSize(60, 40), "A3+", (3, 3, 3, 3), True)
     assert fit_size(PrintSize(40, 30), 300, 200).in_words == "40 × 26.67 cm"
 

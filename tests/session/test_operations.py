@@ -10,6 +10,7 @@ from tests.session.conftest import Desk
 
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, by_hand, habit_origin
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.session.bus import Change
@@ -155,6 +156,19 @@ def test_the_change_record_names_what_changed(desk: Desk) -> None:
     s.takes.change_sheet(name="A2")
     assert frozenset({"take.sheet"}) in desk.topics
     assert not any(t.startswith("take.") and t != "take.sheet" for topics in desk.topics for t in topics)
+    for change, topic in (
+        (lambda: s.takes.change_frame(crop=Crop(0, 0, 0.5, 0.5)), "take.frame"),
+        (lambda: s.takes.change_recipe(by_hand(strength=7)), "take.recipe"),
+        (lambda: s.takes.render(Rendering("perceptual")), "take.rendering"),
+        (lambda: s.takes.change_hand_over(format="jpeg"), "take.hand_over"),
+        (lambda: s.takes.change(view="on-paper"), "take.view"),
+        (lambda: s.takes.change(name="another"), "take.name"),
+        (lambda: s.takes.change(not_wanted=("log",)), "take.not_wanted"),
+    ):
+        desk.topics.clear()
+        change()
+        assert frozenset({topic}) in desk.topics, topic
+    desk.settle()
     desk.topics.clear()
     s.shelf.accept(1, "red", "too_dark", "velvet")
     assert desk.topics == [frozenset({"accepted"})]
