@@ -161,3 +161,12 @@ def test_the_next_arithmetic_is_refused() -> None:
     assert Recipe.from_json({"maths": MATHS, "steps": []}) == Recipe()
     with pytest.raises(RehearsalError, match=f"maths {MATHS + 1}"):
         Recipe.from_json({"maths": MATHS + 1, "steps": []})
+
+
+def test_formats_hold_what_their_standards_allow() -> None:
+    # baseline JPEG has 8 bits a channel (ISO/IEC 10918-1), TIFF 8 or 16 (TIFF 6.0)
+    assert {key: (each.depth, each.suffix) for key, each in FORMATS.items()} == {
+        "tiff16": (16, ".tif"),
+        "tiff8": (8, ".tif"),
+        "jpeg": (8, ".jpg"),
+    }

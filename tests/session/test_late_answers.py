@@ -150,6 +150,26 @@ def test_figures_are_carried_over_when_only_the_hand_over_changes(desk: Desk) ->
     desk.settle()
 
 
+def test_figures_are_never_carried_over_to_another_look(desk: Desk) -> None:
+    s = desk.session
+    before = s.judging.judgement
+    assert before is not None
+    for change in (
+        lambda: s.takes.change_recipe(by_hand(strength=-50)),
+        lambda: s.takes.change_frame(crop=Crop(0, 0, 0.4, 0.4)),
+        lambda: s.takes.render(Rendering("perceptual")),
+    ):
+        held = s.judging.judgement
+        change()
+        s.judging._later.stop()
+        assert not s.judging.is_current, "not even when nothing is on its way"
+        s.judging.judge()
+        desk.settle()
+        made = s.judging.judgement
+        assert made is not None and held is not None and made.rendition == s.now.rendition
+        assert made.change != held.change, "other figures, not the old ones under another name"
+
+
 def test_the_logbook_keeps_what_was_written_not_what_the_take_has_become(desk: Desk, tmp_path: Path) -> None:
     s = desk.session
     s.takes.change_recipe(by_hand(contrast=6))

@@ -280,3 +280,15 @@ def test_what_a_lab_prescribes_reaches_the_judgement(desk: Desk) -> None:
         judged = s.judging.judgement
         assert judged is not None
         assert (judged.advice.rendering == Rendering("saturation")) is prescribed
+
+
+def test_a_papers_own_default_is_taken_over(desk: Desk, tmp_path: Path, small_cloths: Path) -> None:
+    s, condition = desk.session, desk.session.now.condition
+    assert condition is not None
+    s.shelf.change(replace(condition, default_intent="perceptual"))
+    path = tmp_path / "fresh.tif"
+    path.write_bytes(small_cloths.read_bytes() + b"fresh")
+    s.takes.open_files([str(path)])
+    desk.until(lambda: s.now.master is not None and s.now.master.name == "fresh")
+    desk.settle()
+    assert desk.take.condition == condition.id and desk.take.rendering == Rendering("perceptual")
