@@ -141,7 +141,7 @@ def test_an_import_is_all_or_nothing(tmp_path: Path) -> None:
     with pytest.raises(WorkbookError):
         # conditions are written first, the habit's number cannot be
         book.import_json(
-            {"format": FORMAT, "conditions": [{"id": 5, "paper": "new"}], "habits": [{"id": {}, "name": "x"}]}
+            {"format": FORMAT, "conditions": [{"id": 5, "paper": "new"}], "habits": [{"id": 1.5, "name": "x"}]}
         )
     assert book.all(PrintCondition) == []
     with pytest.raises(WorkbookError):
@@ -152,6 +152,31 @@ def test_an_import_is_all_or_nothing(tmp_path: Path) -> None:
     again = Workbook(tmp_path / "book.sqlite")
     assert [h.name for h in again.all(Habit)] == ["kept", "later"] and again.all(PrintCondition) == []
     again.close()
+
+
+@pytest.mark.parametrize(
+    "harm",
+    [
+        "UPDATE takes SET data = '{torn' WHERE id = 1",
+        "UPDATE takes SET data = '[1, 2]' WHERE id = 1",
+        """UPDATE takes SET data = '{"master": "x", "tuning": {"lightness": "abc"}, "crop": 5}' WHERE id = 1""",
+        "INSERT OR REPLACE INTO settings VALUES ('tests', '{')",
+        "PRAGMA user_version = -5",
+        "PRAGMA user_version = 3",
+    ],
+)
+def test_a_workbook_with_something_unreadable_is_refused_and_left_alone(old: Path, harm: str) -> None:
+    db = sqlite3.connect(old)
+    db.execute(harm)
+    db.commit()
+    db.close()
+    before = old.read_bytes()
+    for _ in range(2):  # the second try is not told that somebody else has it
+        with pytest.raises(WorkbookError, match="cannot be read") as told:
+            Workbook(old)
+        assert "nothing was changed" in told.value.sentence()
+    assert old.read_bytes() == before and not in_use(old)
+    assert {p.name for p in old.parent.iterdir()} == {"book.sqlite", "book.sqlite.lock"}
 
 
 def test_commits_are_flushed_before_they_count(tmp_path: Path) -> None:

@@ -42,15 +42,20 @@ class Workbook:
         #: Sentence for the user when something happened while it was opened, else empty.
         self.notice = ""
         self._writer: Writer | None = None
-        self._values: dict[type, dict[int, Any]] = {}
+        self._lock: int | None = None
+        self._values: dict[type[AnyKept], dict[int, Any]] = {}
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
             self._lock = _lock(path)
             self._db = self._open_checked()
         except (sqlite3.Error, OSError) as error:
+            self._unlock()
             raise WorkbookError(
                 f"the workbook cannot be opened ({error})", path, "check the folder's permissions"
             ) from error
+        except BaseException:
+            self._unlock()
+            raise
         if self.read_only:
             self.notice = "This workbook is open in another window. Here it can be looked at; changes are not kept."
 
@@ -94,17 +99,11 @@ class Workbook:
 
     def _read(self, db: sqlite3.Connection, version: int) -> None:
         """Everything into memory, in the present format; the file is brought to it as well unless it is only looked at."""
-        tables = {row[0] for row in db.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
-        data: dict[str, Any] = {"format": version or FORMAT, "settings": {}}
-        for table in tables & {*KINDS.values()}:
-            rows = db.execute(f"SELECT id, data FROM {table} ORDER BY id").fetchall()
-            data[table] = [{**json.loads(text), "id": number} for number, text in rows]
-        if "settings" in tables:
-            data["settings"] = {name: json.loads(text) for name, text in db.execute("SELECT name, data FROM settings")}
-        data = migrated(data)
+        with _reading(self.path):
+            data = migrated(_plain(db, version))
+            self._take_in(data)
         if not self.read_only:
             self._bring_up(db, version, data)
-        self._take_in(data)
 
     def _bring_up(self, db: sqlite3.Connection, version: int, data: dict[str, Any]) -> None:
         db.execute("PRAGMA journal_mode=WAL")
@@ -132,10 +131,13 @@ class Workbook:
         self.notice = f"The workbook was brought to a new format; the old one is kept as {copy.name}."
 
     def _take_in(self, data: dict[str, Any]) -> None:
-        self._rows = {table: {row["id"]: row for row in data.get(table, [])} for table in KINDS.values()}
-        self._next = {table: max(rows, default=0) + 1 for table, rows in self._rows.items()}
+        """Plain data as values; nothing is taken in when some of it cannot be read."""
+        made: dict[type[AnyKept], dict[int, Any]] = {
+            kind: {row["id"]: from_plain(kind, row) for row in data.get(table, [])} for kind, table in KINDS.items()
+        }
+        self._next = {KINDS[kind]: max(values, default=0) + 1 for kind, values in made.items()}
         self._settings: dict[str, Any] = dict(data.get("settings", {}))
-        self._values.clear()
+        self._values = made
 
     # ---- reading
 
@@ -144,15 +146,6 @@ class Workbook:
         return list(self._of(kind).values())
 
     def _of(self, kind: type[Any]) -> dict[int, Any]:
-        if kind not in self._values:
-            try:
-                self._values[kind] = {number: from_plain(kind, row) for number, row in self._rows[KINDS[kind]].items()}
-            except (RehearsalError, TypeError, ValueError, KeyError) as error:
-                raise WorkbookError(
-                    f"something in the workbook cannot be read ({error})",
-                    self.path,
-                    "use a newer Rehearsal or a backup",
-                ) from error
         return self._values[kind]
 
     def get(self, kind: type[Kept], number: int) -> Kept | None:
@@ -275,18 +268,21 @@ class Workbook:
 
     def import_json(self, data: dict[str, Any]) -> None:
         """Take in what :meth:`export_json` wrote, of this or an older format; equal numbers are replaced. All or nothing."""
-        made = migrated({"format": 0, **data})
         self.flush()
+        with _reading(self.path):
+            made = migrated({"format": 0, **data})
+            present = self.export_json()
+            for table in KINDS.values():
+                rows = {row["id"]: row for row in [*present[table], *made.get(table, [])]}
+                present[table] = [rows[number] for number in sorted(rows)]
+            present["settings"] |= made.get("settings", {})
+            before = self._values, self._next, self._settings
+            self._take_in(present)
         try:
             self._write(_statements(made))
-        except (sqlite3.Error, KeyError) as error:
+        except sqlite3.Error as error:
+            self._values, self._next, self._settings = before
             raise self._unkept(error) from error
-        present = self.export_json()
-        for table in KINDS.values():
-            rows = {row["id"]: row for row in [*present[table], *made.get(table, [])]}
-            present[table] = [rows[number] for number in sorted(rows)]
-        present["settings"] |= made.get("settings", {})
-        self._take_in(present)
 
     def close(self) -> None:
         """Wait for all commits and close the file."""
@@ -294,9 +290,38 @@ class Workbook:
             self._writer.close()
             self._writer = None
         self._db.close()
+        self._unlock()
+
+    def _unlock(self) -> None:
         if self._lock is not None:
             os.close(self._lock)
             self._lock = None
+
+
+@contextlib.contextmanager
+def _reading(path: Path) -> Iterator[None]:
+    """Whatever is wrong with kept data becomes one sentence; the file is left alone."""
+    try:
+        yield
+    except WorkbookError:
+        raise
+    except (RehearsalError, ValueError, TypeError, KeyError, AttributeError) as error:
+        raise WorkbookError(
+            f"something in the workbook cannot be read ({error})", path,
+            "use a newer Rehearsal or a backup; nothing was changed",
+        ) from error  # fmt: skip
+
+
+def _plain(db: sqlite3.Connection, version: int) -> dict[str, Any]:
+    """Everything in the file as plain data, in the file's own format."""
+    tables = {row[0] for row in db.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+    data: dict[str, Any] = {"format": version or FORMAT, "settings": {}}
+    for table in tables & {*KINDS.values()}:
+        rows = db.execute(f"SELECT id, data FROM {table} ORDER BY id").fetchall()
+        data[table] = [{**json.loads(text), "id": number} for number, text in rows]
+    if "settings" in tables:
+        data["settings"] = {name: json.loads(text) for name, text in db.execute("SELECT name, data FROM settings")}
+    return data
 
 
 def _statements(data: Mapping[str, Any]) -> list[Statement]:
