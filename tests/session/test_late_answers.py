@@ -318,3 +318,15 @@ def test_a_rival_road_that_comes_late_is_dropped_with_its_take(
     opened = s.now.opened
     assert s.roads.rival_road is None and s.roads.road is not None and opened is not None
     assert s.roads.road is s.roads._kept.peek(roads._key(opened, s.roads.look))
+
+
+def test_another_view_leaves_the_figures_current(desk: Desk) -> None:
+    s = desk.session
+    before = s.judging.judgement
+    s.takes.change(view="on-paper")
+    assert s.judging.is_current and s.judging.judgement is before
+    # away and back again: what is at hand counts at once
+    s.takes.change_recipe(by_hand(strength=20))
+    s.takes.undo()
+    assert s.judging.is_current and s.judging.judgement is before
+    desk.settle()

@@ -39,6 +39,14 @@ class Judging:
         elif change.about("take.sheet", "take.hand_over") and not change.about("take.frame", "take.recipe"):
             self._carry_over()
         if change.about("take.condition", "take.rendering", "take.recipe", "take.frame", "figures", "conditions"):
+            self._judge_later()
+
+    def _judge_later(self) -> None:
+        """Soon, unless the figures at hand are of what is wanted now."""
+        if self._carry_over():
+            self._later.stop()
+            self._jobs.stop("judge")
+        else:
             self._later.start()
 
     @property

@@ -67,5 +67,5 @@ def show_ticket(parent: QWidget, ticket: Ticket) -> None:
     area.setWidget(TicketPage(ticket))
     area.setAccessibleName("Ticket, scrolled")
     rows.addWidget(area)
-    rows.addWidget(button("Close", dialog.accept))
+    rows.addWidget(button("Close", dialog.accept), alignment=Qt.AlignmentFlag.AlignRight)
     dialog.exec()
