@@ -20,6 +20,7 @@ from rehearsal.core.values.recipe import LEARNT, Step, by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.session import judging, printing, roads
 from rehearsal.session.jobs import Job
+from rehearsal.tasks import writing
 from rehearsal.tasks.writing import write_print_file
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Take
@@ -59,13 +60,14 @@ def test_the_ticket_beside_a_file_is_of_that_file(
 ) -> None:
     s, first, master = desk.session, desk.take, desk.session.now.master
     seen = []
-    real = printing.write_with_ticket
+    real = writing.write_ticket_pdf
 
-    def noted(opened, ticket, path, progress):  # type: ignore[no-untyped-def]
-        seen.append((opened.rendition, ticket))
-        return real(opened, ticket, path, progress)
+    def noted(ticket, path):  # type: ignore[no-untyped-def]
+        seen.append(ticket)
+        return real(ticket, path)
 
-    monkeypatch.setattr(printing, "write_with_ticket", gate.before(noted))
+    monkeypatch.setattr(writing, "write_ticket_pdf", noted)
+    monkeypatch.setattr(printing, "write_with_ticket", gate.before(printing.write_with_ticket))
     rendition = s.now.rendition
     s.printing.write(tmp_path / "A.tif")
     assert gate.begun.wait(30)
@@ -75,9 +77,10 @@ def test_the_ticket_beside_a_file_is_of_that_file(
     desk.settle_but_writing()
     gate.go.set()
     desk.settle()
-    assert seen[0][0] == rendition and master is not None
-    assert seen[0][1].title.startswith(master.name) and ("Tuning", "none") in dict(seen[0][1].sections)["The print"]
-    assert (tmp_path / "A.ticket.pdf").exists() and ("File", "A.tif") in dict(seen[0][1].sections)["The print"]
+    rows = dict(seen[0].sections)["The print"]
+    assert master is not None and seen[0].title.startswith(master.name)
+    assert ("Tuning", "none") in rows and ("File", "A.tif") in rows and (tmp_path / "A.ticket.pdf").exists()
+    assert not any("judged" in words for words in seen[0].cautions), "it was judged as this very rendition"
     # what was written is kept with the take it was asked for, as it was then; that take's later tuning stays
     kept = s.book.get(Take, first.id)
     assert kept is not None and kept.file.endswith("A.tif") and kept.written is not None

@@ -63,7 +63,6 @@ class Printing:
             return
         if not path.suffix:
             path = path.with_suffix(opened.rendition.hand_over.file.suffix)
-        ticket = make_ticket(replace(request, file=str(path)))
 
         def answer(made: WrittenTicket) -> None:
             self._book.remember("print folder", str(path.parent))
@@ -71,7 +70,7 @@ class Printing:
             self._bus.say(made.ticket_error or f"Written with its ticket: {made.written.file}")
 
         self._jobs.run(
-            Job("write", (take.id, opened.rendition)), lambda p: write_with_ticket(opened, ticket, path, p), answer,
+            Job("write", (take.id, opened.rendition)), lambda p: write_with_ticket(opened, request, path, p), answer,
             alone=False,
         )  # fmt: skip
 

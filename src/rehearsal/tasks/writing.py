@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 import os
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from rehearsal.core.errors import PictureError
-from rehearsal.core.papers.model import check_destination
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.convert import convert_pixels
 from rehearsal.core.sheet.layout import SHEETS
 from rehearsal.core.sheet.printfile import file_profile, make_pixels, suggest_name
 from rehearsal.core.sheet.testsheet import Variant, compose
-from rehearsal.core.sheet.ticket import Ticket
+from rehearsal.core.sheet.ticket import TicketRequest, make_ticket
 from rehearsal.core.sheet.ticketpage import write_ticket_pdf
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
@@ -35,7 +34,6 @@ def file_name(rendition: Rendition, condition: PrintCondition, picture_path: str
 
 def write_print_file(opened: OpenRendition, path: Path, progress: Progress = silent) -> Written:
     """Write the print file of a rendition; answers with the rendition it was given."""
-    check_destination(opened.paper)
     _check_not_master(opened, path)
     check_writable(path)
     pixels = make_pixels(opened, part_of(progress, 0.0, 0.95))
@@ -52,10 +50,17 @@ class WrittenTicket:
     ticket_error: str = ""
 
 
-def write_with_ticket(opened: OpenRendition, ticket: Ticket, path: Path, progress: Progress = silent) -> WrittenTicket:
-    """Write the print file, and beside it the ticket that was made of the same rendition."""
+def write_with_ticket(
+    opened: OpenRendition, request: TicketRequest, path: Path, progress: Progress = silent
+) -> WrittenTicket:
+    """Write the print file, and beside it the ticket of the same rendition.
+
+    Args:
+        request: as it stood when the file was asked for.
+    """
     written = write_print_file(opened, path, progress)
     try:
+        ticket = make_ticket(replace(request, rendition=opened.rendition, file=str(path)))
         write_ticket_pdf(ticket, path.with_suffix(".ticket.pdf"))
     except PictureError as error:
         return WrittenTicket(written, error.sentence())

@@ -13,6 +13,7 @@ import numpy as np
 
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
+from rehearsal.core.papers.model import check_destination
 from rehearsal.core.picture.resize import resize_linear
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.convert import Converter, strip_rows
@@ -50,7 +51,8 @@ def file_profile(opened: OpenRendition) -> tuple[Profile, Rendering]:
 
 
 def make_pixels(opened: OpenRendition, progress: Progress = silent) -> np.ndarray:
-    """The finished pixels of a rendition's print file."""
+    """The finished pixels of a rendition's print file; raises ProfileError when nothing can be printed with its profile."""
+    check_destination(opened.paper)
     rendition = opened.rendition
     box, (width, height) = plan_pixels(rendition.frame, rendition.hand_over.ppi, *opened.open.size)
     target, rendering = file_profile(opened)
