@@ -150,11 +150,17 @@ def _screen_record(folder: Path) -> dict[str, Any]:
         found = check_screen(patches, xyz, profile, 90.0, "D50")
         readings.append(
             ScreenReading(
-                (today - timedelta(days=days_ago)).isoformat(), round(found.luminance, 2), round(found.black, 3),
-                round(found.temperature), round(found.white_gap, 4), round(found.mean, 2), round(found.worst, 2), found.state,
-                "simulated",
+                when=(today - timedelta(days=days_ago)).isoformat(),
+                luminance=round(found.luminance, 2),
+                black=round(found.black, 3),
+                temperature=round(found.temperature),
+                white_gap=round(found.white_gap, 4),
+                mean=round(found.mean, 2),
+                worst=round(found.worst, 2),
+                state=found.state,
+                source="simulated",
             )
-        )  # fmt: skip
+        )
     plain: dict[str, Any] = to_plain(
         ScreenRecord(
             profile_path=str(folder / "profiles" / "desk-screen-wide.icc"), source="demo", white=90.0, lux=320.0,

@@ -37,7 +37,14 @@ class Operation:
     @property
     def turned(self) -> Operation:
         """The operation that takes this one back."""
-        return Operation(self.name, self.take, self.after, self.before, self.settings_after, self.settings_before)
+        return Operation(
+            name=self.name,
+            take=self.take,
+            before=self.after,
+            after=self.before,
+            settings_before=self.settings_after,
+            settings_after=self.settings_before,
+        )
 
     @property
     def takes_only(self) -> bool:
@@ -106,7 +113,12 @@ class Book:
             return []
         gone = tuple(removes)
         done = Operation(
-            name, self.open_take, (*before, *gone), (*kept, *(None for _ in gone)), old, tuple((settings or {}).items())
+            name=name,
+            take=self.open_take,
+            before=(*before, *gone),
+            after=(*kept, *(None for _ in gone)),
+            settings_before=old,
+            settings_after=tuple((settings or {}).items()),
         )
         self._undo.append(done)
         del self._undo[:-_DEPTH]

@@ -38,7 +38,13 @@ class Printing:
         paper, judged = self._now.paper, self._judging.judgement
         name = f"{condition.paper} (profile missing)" if paper is None else paper.description
         return TicketRequest(
-            rendition, condition, master.name, (w, h), name, None if judged is None else judged.rendition, take.file
+            rendition=rendition,
+            condition=condition,
+            picture=master.name,
+            pixels=(w, h),
+            profile_name=name,
+            judged=None if judged is None else judged.rendition,
+            file=take.file,
         )
 
     def ticket(self) -> Ticket | None:
@@ -107,7 +113,16 @@ class Printing:
         values = tuple(v.recipe.total[name] for v in patches)
 
         def answer(written: Written) -> None:
-            made = TestSheet(0, take.id, date.today().isoformat(), written.rendition, name, values, sheet, written.file)
+            made = TestSheet(
+                id=0,
+                take=take.id,
+                when=date.today().isoformat(),
+                rendition=written.rendition,
+                adjustment=name,
+                values=values,
+                sheet=sheet,
+                file=written.file,
+            )
             self._book.do("test-sheet", [made])
             self._bus.tell("test_sheets")
             self._bus.say(f"Test sheet written: {written.file}")

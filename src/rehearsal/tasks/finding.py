@@ -103,12 +103,21 @@ def look_at(path: Path, sheets: list[Path] | None = None) -> FoundProfile:
     guess = decode_name(name, path.stem, _maker_model(tags))
     sheet = _sheet_beside(path, sheets_in(path.parent) if sheets is None else sheets)
     return FoundProfile(
-        str(path), digest, name, header.colour_space.strip(), header.version, guess, _unfit(header, tags), sheet,
-    )  # fmt: skip
+        path=str(path),
+        digest=digest,
+        description=name,
+        space=header.colour_space.strip(),
+        version=header.version,
+        guess=guess,
+        reason=_unfit(header, tags),
+        instructions=sheet,
+    )
 
 
 def _aside(path: Path, digest: str, reason: str) -> FoundProfile:
-    return FoundProfile(str(path), digest, path.stem, "", 0.0, NameGuess(), reason)
+    return FoundProfile(
+        path=str(path), digest=digest, description=path.stem, space="", version=0.0, guess=NameGuess(), reason=reason
+    )
 
 
 def _maker_model(tags: dict[str, bytes]) -> str:

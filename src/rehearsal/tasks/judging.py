@@ -71,9 +71,17 @@ def _request(
     inside = pixels[y : y + h, x : x + w]
     judging = reduce_to(inside, master_space(profile), *opened.judging_pixels())
     return JudgeRequest(
-        opened.rendition, judging, profile, opened.paper, screen, limit, inside if full else None,
-        tuned=None if tuned is None else tuned.tuned(judging, box), default=default, prescribed=prescribed,
-    )  # fmt: skip
+        rendition=opened.rendition,
+        pixels=judging,
+        master=profile,
+        paper=opened.paper,
+        screen=screen,
+        limit=limit,
+        full=inside if full else None,
+        tuned=None if tuned is None else tuned.tuned(judging, box),
+        default=default,
+        prescribed=prescribed,
+    )
 
 
 def first_figures_of(opened: OpenRendition) -> FirstFigures:

@@ -53,7 +53,14 @@ def scout_sample(opened: OpenRendition, seed: int = 6) -> ScoutSample:
     image = reduce_to(whole, space, *size)
     lab = space.to_lab(image)
     colours = space.to_lab(values[None])[0].astype(np.float64)
-    return ScoutSample(opened.master, values / 65535.0, colours, image, lab, MasterWindows(lab))
+    return ScoutSample(
+        master=opened.master,
+        values=values / 65535.0,
+        lab=colours,
+        image=image,
+        image_lab=lab,
+        windows=MasterWindows(lab),
+    )
 
 
 def scout(

@@ -15,7 +15,13 @@ def make_master(path: Path) -> Master:
     """A new master of a file."""
     found = path.stat()
     return Master(
-        0, str(path.resolve()), content_digest(path), path.stem.replace("_", " "), "", found.st_size, found.st_mtime
+        id=0,
+        path=str(path.resolve()),
+        digest=content_digest(path),
+        name=path.stem.replace("_", " "),
+        assumed="",
+        size_bytes=found.st_size,
+        modified=found.st_mtime,
     )
 
 

@@ -81,14 +81,14 @@ class Take:
     def rendition(self, master: Master, destination: Destination) -> Rendition:
         """What goes on paper."""
         return Rendition(
-            master.digest,
-            master.assumed,
-            self.frame,
-            self.recipe,
-            self.rendering,
-            destination,
-            self.sheet,
-            self.hand_over,
+            master=master.digest,
+            assumed=master.assumed,
+            frame=self.frame,
+            recipe=self.recipe,
+            rendering=self.rendering,
+            destination=destination,
+            sheet=self.sheet,
+            hand_over=self.hand_over,
         )
 
     @property

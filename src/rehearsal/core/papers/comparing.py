@@ -91,10 +91,16 @@ def compare_profiles(
     white = float(delta_e_2000(models[0].white, models[1].white))
     black = float(delta_e_2000(models[0].black, models[1].black))
     return ProfilePair(
-        (models[0].solid.volume, models[1].solid.volume), np.stack([volume_map(m.solid) for m in models]),
-        overlap(models[0].solid, models[1].solid), (beyond[0], beyond[1]), _two(proofs), same, white, black,
-        _warning(same, white, black),
-    )  # fmt: skip
+        volumes=(models[0].solid.volume, models[1].solid.volume),
+        maps=np.stack([volume_map(m.solid) for m in models]),
+        common=overlap(models[0].solid, models[1].solid),
+        beyond=(beyond[0], beyond[1]),
+        proofs=_two(proofs),
+        same_ink=same,
+        white=white,
+        black=black,
+        warning=_warning(same, white, black),
+    )
 
 
 def _two(values: np.ndarray) -> tuple[float, float]:

@@ -65,9 +65,16 @@ def _measure(profile: Profile) -> PaperFacts:
     lightness, ramp = neutral_ramp(model)
     worst = int(np.argmax(chroma(ramp)))
     return PaperFacts(
-        model.white, model.black, float(white_y / black_y), density(black_y), model.solid.volume,
-        median, p95, float(chroma(ramp)[worst]), float(lightness[worst]),
-    )  # fmt: skip
+        media_white=model.white,
+        black=model.black,
+        contrast=float(white_y / black_y),
+        dmax=density(black_y),
+        gamut_volume=model.solid.volume,
+        noise_median=median,
+        noise_p95=p95,
+        drift_chroma=float(chroma(ramp)[worst]),
+        drift_lightness=float(lightness[worst]),
+    )
 
 
 measure = per_profile(_measure, keep=64)

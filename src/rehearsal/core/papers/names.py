@@ -81,9 +81,15 @@ def decode_name(description: str, file_stem: str = "", maker_model: str = "") ->
     surface = first.surface or second.surface
     media, ink = _MEDIA.get(surface, ("", ""))
     return NameGuess(
-        printer, paper or description.strip(), first.quality or second.quality, first.ink or second.ink or ink, media, surface,
-        first.weight or second.weight, first.own or second.own,
-    )  # fmt: skip
+        printer=printer,
+        paper=paper or description.strip(),
+        quality=first.quality or second.quality,
+        ink=first.ink or second.ink or ink,
+        media=media,
+        surface=surface,
+        weight=first.weight or second.weight,
+        own=first.own or second.own,
+    )
 
 
 def _read(name: str) -> NameGuess:
@@ -118,8 +124,8 @@ def _read(name: str) -> NameGuess:
         else:
             paper.append(piece if not piece.islower() else piece.capitalize())
     return NameGuess(
-        " ".join(printer), " ".join(paper), found.get("quality", ""),
-        found.get("ink", ""), "", found.get("surface", ""), found.get("weight", ""), own,
+        printer=" ".join(printer), paper=" ".join(paper), quality=found.get("quality", ""),
+        ink=found.get("ink", ""), media="", surface=found.get("surface", ""), weight=found.get("weight", ""), own=own,
     )  # fmt: skip
 
 

@@ -180,7 +180,15 @@ def read_picture(path: str | Path, assume: Profile | None = None) -> Picture:
         notes.insert(0, f"The picture carries no profile; it is taken for {profile.description}.")
     h, w = samples.shape[:2]
     info = PictureInfo(
-        str(path), w, h, depth, _SPACE_BY_BANDS[colours], profile.description, assumed, tuple(notes), ppi
+        path=str(path),
+        width=w,
+        height=h,
+        depth=depth,
+        space=_SPACE_BY_BANDS[colours],
+        profile_name=profile.description,
+        assumed=assumed,
+        cautions=tuple(notes),
+        ppi=ppi,
     )
     return Picture(samples, profile, info)
 

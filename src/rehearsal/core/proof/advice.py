@@ -167,12 +167,21 @@ def candidate_figures(
     spread = float(np.std(lab[..., 0]))
     outside = ~areas
     return CandidateFigures(
-        made.rendering, float(felt.mean()) + 0.2 * flat, float(felt.mean()), float(made.fitted.mean()), modelling.mean(),
-        flat, modelling.flat_share(lab[..., 0] < _DEPTHS), modelling.flat_share(areas),
-        float(felt[outside].mean()) if outside.any() else 0.0, black_depth(model, made.rendering),
-        shadow_separation(model, made.rendering), float(lightness.mean()),
-        float(np.std(lightness)) / spread if spread > 1e-6 else 1.0, modelling.mean(strong),
-    )  # fmt: skip
+        rendering=made.rendering,
+        score=float(felt.mean()) + 0.2 * flat,
+        felt_change=float(felt.mean()),
+        fitted_change=float(made.fitted.mean()),
+        modelling=modelling.mean(),
+        flat=flat,
+        flat_depths=modelling.flat_share(lab[..., 0] < _DEPTHS),
+        flat_areas=modelling.flat_share(areas),
+        change_outside=float(felt[outside].mean()) if outside.any() else 0.0,
+        black_depth=black_depth(model, made.rendering),
+        shadow_separation=shadow_separation(model, made.rendering),
+        lightness=float(lightness.mean()),
+        contrast=float(np.std(lightness)) / spread if spread > 1e-6 else 1.0,
+        strong=modelling.mean(strong),
+    )
 
 
 def same_to_the_eye(one: np.ndarray, two: np.ndarray) -> bool:

@@ -12,6 +12,7 @@ from rehearsal.core.proof.beyond import CAUSES, Beyond, causes, refine_near
 from rehearsal.core.proof.hues import hue_key, sector
 from rehearsal.core.proof.lattice import DeltaLattice
 from rehearsal.core.proof.modelling import Modelling
+from rehearsal.core.values.words import word
 from rehearsal.core.work.pool import side_by_side
 
 _LEAST = 0.0005
@@ -155,16 +156,16 @@ def _describe(
         contrast = contrasts[i]
         areas.append(
             Area(
-                float(count[i] / labels.size * 100 * scale),
-                CAUSES[int(np.bincount(cause, minlength=3).argmax())],
-                bool(mixed.mean() > 0.5),
-                bool(np.mean(np.abs(delta - limit) < _EDGE) > 0.5),
-                hue_key(np.median(colours, axis=0)),
-                float(p50),
-                float(p99),
-                kept[i],
-                None if contrast is None else min(1.0, contrast / outside),
-                _fractions(box, labels.shape),
+                share=float(count[i] / labels.size * 100 * scale),
+                cause=CAUSES[int(np.bincount(cause, minlength=3).argmax())],
+                mixed=bool(mixed.mean() > 0.5),
+                at_edge=bool(np.mean(np.abs(delta - limit) < _EDGE) > 0.5),
+                hue=hue_key(np.median(colours, axis=0)),
+                median=float(p50),
+                p99=float(p99),
+                modelling=kept[i],
+                contrast_kept=None if contrast is None else min(1.0, contrast / outside),
+                box=_fractions(box, labels.shape),
             )
         )
     return areas
@@ -196,12 +197,16 @@ def _shrunk(labels: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
     return np.asarray(labels[rows[:, None], columns])
 
 
+def cause_key(area: Area) -> str:
+    """Key of an area's cause for a person: at the edge, or both causes where they weigh about the same."""
+    if area.at_edge:
+        return "at_edge"
+    if area.mixed:
+        second = "saturated_and_dark" if "dark" in area.hue else "too_saturated"
+        return {"too_dark": "dark_and_saturated", "too_light": "light_and_saturated"}.get(area.cause, second)
+    return area.cause
+
+
 def cause_in_words(area: Area) -> str:
     """Cause of an area for a person."""
-    if area.at_edge:
-        return "at the edge"
-    if area.mixed:
-        return {"too_dark": "dark and saturated", "too_light": "light and saturated"}.get(
-            area.cause, "saturated and dark" if "dark" in area.hue else "too saturated"
-        )
-    return area.cause.replace("_", " ")
+    return word("cause", cause_key(area))

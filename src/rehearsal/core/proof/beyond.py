@@ -96,9 +96,9 @@ def find_beyond(lab: np.ndarray, field: DeltaLattice, limit: float = LIMIT, seed
     by_cause = _corrected(flat, delta, cause, field, limit, seed)
     shape = lab.shape[:2]
     return Beyond(
-        delta.reshape(shape), printable.reshape(lab.shape), mask.reshape(shape), cause.reshape(shape),
-        mixed.reshape(shape),
-        float(by_cause.sum()), (float(by_cause[0]), float(by_cause[1]), float(by_cause[2])),
+        delta=delta.reshape(shape), printable=printable.reshape(lab.shape), mask=mask.reshape(shape), cause=cause.reshape(shape),
+        mixed=mixed.reshape(shape),
+        share=float(by_cause.sum()), by_cause=(float(by_cause[0]), float(by_cause[1]), float(by_cause[2])),
     )  # fmt: skip
 
 

@@ -162,10 +162,27 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
     full = None if request.full is None else full_share(request.full, to_lab, field, request.limit)
     depths = small.lab[..., 0] < 20
     return Judgement(
-        request.rendition, chain.rendering, request.limit, colours.beyond, full, change.colder, change.screen_print, change.screen_master,
-        change.raw, change.fitted, tuple(areas), specks, labels, modelling.flat_share(), modelling.flat_share(depths),
-        tuple(figures), advice, float((colours.lab[..., 0] < 20).mean() * 100), modelling.mean(), compensation,
-    )  # fmt: skip
+        rendition=request.rendition,
+        rendering=chain.rendering,
+        limit=request.limit,
+        beyond=colours.beyond,
+        share_full=full,
+        colder=change.colder,
+        screen_print=change.screen_print,
+        screen_master=change.screen_master,
+        change=change.raw,
+        fitted_change=change.fitted,
+        areas=tuple(areas),
+        specks=specks,
+        labels=labels,
+        flat_all=modelling.flat_share(),
+        flat_depths=modelling.flat_share(depths),
+        candidates=tuple(figures),
+        advice=advice,
+        shadow_share=float((colours.lab[..., 0] < 20).mean() * 100),
+        modelling=modelling.mean(),
+        compensation=compensation,
+    )
 
 
 class _Colours:

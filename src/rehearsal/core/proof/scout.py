@@ -99,11 +99,11 @@ def paper_cost(
     strong = strong_parts(sample.lab)
     seen = absolute if on_paper else printed
     return PaperCost(
-        (float(shares[0]), float(shares[1]), float(shares[2])), float(delta_e_2000(fitted, printed).mean()),
-        black_depth(model, chain.rendering), (float(model.white[0]), float(model.white[1]), float(model.white[2])),
-        modelling.mean(), modelling.mean(strong_parts(sample.image_lab)),
-        float(delta[strong].mean()) if strong.any() else None, _neutrals(sample, model, absolute),
-        float(delta_e_2000((sample.lab + fitted) / 2, seen).mean()),
+        by_cause=(float(shares[0]), float(shares[1]), float(shares[2])), fitted_change=float(delta_e_2000(fitted, printed).mean()),
+        black_depth=black_depth(model, chain.rendering), white=(float(model.white[0]), float(model.white[1]), float(model.white[2])),
+        modelling=modelling.mean(), strong=modelling.mean(strong_parts(sample.image_lab)),
+        strong_miss=float(delta[strong].mean()) if strong.any() else None, neutrals=_neutrals(sample, model, absolute),
+        nearness=float(delta_e_2000((sample.lab + fitted) / 2, seen).mean()),
     )  # fmt: skip
 
 

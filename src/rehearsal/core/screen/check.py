@@ -103,8 +103,17 @@ def check_screen(
     gap = white_distance(xy, white_aim)
     state, words = _verdict(rgb, delta, gap, float(white[1]), luminance_aim, white_aim)
     return ScreenCheck(
-        rgb, delta, xy, colour_temperature(xy), gap, float(white[1]), black, contrast, state, words,
-    )  # fmt: skip
+        rgb=rgb,
+        delta=delta,
+        white_xy=xy,
+        temperature=colour_temperature(xy),
+        white_gap=gap,
+        luminance=float(white[1]),
+        black=black,
+        contrast=contrast,
+        state=state,
+        words=words,
+    )
 
 
 def _verdict(

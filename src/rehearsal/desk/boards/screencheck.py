@@ -92,9 +92,16 @@ class TypedReading(QDialog):
         mean = self._mean.value()
         state = "" if mean < 0 else "good" if mean <= GOOD_MEAN else "usable" if mean <= USABLE_MEAN else "calibrate"
         return ScreenReading(
-            date.today().isoformat(), self._luminance.value(), self._black.value(), self._temperature.value(), 0.0, mean, mean,
-            state, "typed",
-        )  # fmt: skip
+            when=date.today().isoformat(),
+            luminance=self._luminance.value(),
+            black=self._black.value(),
+            temperature=self._temperature.value(),
+            white_gap=0.0,
+            mean=mean,
+            worst=mean,
+            state=state,
+            source="typed",
+        )
 
 
 class ScreenCheckBoard(Board):
@@ -202,10 +209,19 @@ class ScreenCheckBoard(Board):
             return
         self.view.result = result
         black = 0.0 if np.isnan(result.black) else result.black
-        self.session.screen.keep_reading(ScreenReading(
-            date.today().isoformat(), result.luminance, black, result.temperature, result.white_gap, result.mean, result.worst,
-            result.state, source,
-        ))  # fmt: skip
+        self.session.screen.keep_reading(
+            ScreenReading(
+                when=date.today().isoformat(),
+                luminance=result.luminance,
+                black=black,
+                temperature=result.temperature,
+                white_gap=result.white_gap,
+                mean=result.mean,
+                worst=result.worst,
+                state=result.state,
+                source=source,
+            )
+        )
         self.view.update()
         self.refresh()
 

@@ -50,7 +50,11 @@ WORDS: dict[str, dict[str, str]] = {
         "olive": "olive", "brown": "brown", "deep-orange": "deep orange", "cream": "cream", "grey": "grey",
         "near-black": "near-black", "near-white": "near-white",
     },
-    "cause": {"too_dark": "too dark", "too_light": "too light", "too_saturated": "too saturated"},
+    "cause": {
+        "too_dark": "too dark", "too_light": "too light", "too_saturated": "too saturated", "at_edge": "at the edge",
+        "dark_and_saturated": "dark and saturated", "light_and_saturated": "light and saturated",
+        "saturated_and_dark": "saturated and dark",
+    },
     "shade": {"pale": "pale {}", "dark": "dark {}", "near-black": "near-black {}"},
     "verdict": {"good": "good, sign it", "usable": "usable", "again": "print again", "given-up": "given up"},
     "light": {
