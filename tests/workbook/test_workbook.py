@@ -1,5 +1,6 @@
 """The workbook: kept through a killed process, newer versions refused, damaged files set aside, masters found again."""
 
+import contextlib
 import json
 import os
 import shutil
@@ -326,7 +327,7 @@ def test_numbers_are_not_given_twice(tmp_path: Path) -> None:
     book.put(second)
     assert [h.name for h in book.all(Habit)] == ["soft", "hard", "other"] and book.get(Habit, second.id) == second
     book.close()
-    with sqlite3.connect(tmp_path / "book.sqlite") as raw:
+    with contextlib.closing(sqlite3.connect(tmp_path / "book.sqlite")) as raw:
         assert raw.execute("SELECT count(*) FROM habits").fetchone()[0] == 3
 
 
