@@ -12,6 +12,7 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
     QAbstractButton,
+    QApplication,
     QComboBox,
     QLineEdit,
     QPushButton,
@@ -146,6 +147,26 @@ def test_hold_space_for_the_other_picture(window: Window) -> None:
     QTest.keyRelease(window.pair, Qt.Key.Key_Space)
     assert np.abs(master - proof).mean() > 2
     np.testing.assert_array_equal(_inside(window, 1), proof)
+
+
+def test_enter_presses_the_button_with_the_focus(window: Window, take: Callable[[], Take]) -> None:
+    window.stack.go(4)
+    slider = next(s for s in window.stack.trays[4].findChildren(QSlider) if s.accessibleName() == "Contrast")
+    slider.setFocus()
+    for _ in range(3):
+        press(window, Qt.Key.Key_Right)
+    assert take().recipe.total["contrast"] == 3
+    for _ in range(12):
+        focus = QApplication.focusWidget()
+        if focus is not None and focus.accessibleName() == "As the master":
+            break
+        press(window, Qt.Key.Key_Tab)
+    press(window, Qt.Key.Key_Return)
+    assert take().recipe.is_neutral
+    window.ribbon.buttons[6].setFocus()
+    press(window, Qt.Key.Key_Enter)
+    assert window.stack.current_key == "sheet"
+    wait_until_settled(window)
 
 
 def test_curtain_shows_both(window: Window) -> None:

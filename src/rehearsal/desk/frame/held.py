@@ -1,4 +1,4 @@
-"""Keys that are held: space for the other picture, letters for lines over the take."""
+"""Keys that are held: space for the other picture, letters for lines over the take. So Enter presses buttons, not space."""
 
 from __future__ import annotations
 
@@ -6,12 +6,22 @@ from time import monotonic
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence
-from PyQt6.QtWidgets import QAbstractSpinBox, QApplication, QComboBox, QLineEdit, QPlainTextEdit, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QLineEdit,
+    QPlainTextEdit,
+    QWidget,
+)
 
 from rehearsal.desk.frame.keys import MAP_KEYS
 from rehearsal.desk.pair.state import PairState
 
 _HOLD_SECONDS = 0.35
+_ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+_PLAIN = (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
 
 
 class HeldKeys(QObject):
@@ -30,6 +40,8 @@ class HeldKeys(QObject):
 
     def _key(self, event: QKeyEvent) -> bool:
         pressed = event.type() == QEvent.Type.KeyPress
+        if event.key() in _ENTER and event.modifiers() in _PLAIN:
+            return self._enter(pressed and not event.isAutoRepeat())
         if event.modifiers() & ~Qt.KeyboardModifier.ShiftModifier:
             return False
         if event.key() == Qt.Key.Key_Space and not isinstance(QApplication.focusWidget(), QComboBox):
@@ -41,6 +53,15 @@ class HeldKeys(QObject):
             return False
         if not event.isAutoRepeat():
             self._map(name, pressed)
+        return True
+
+    def _enter(self, pressed: bool) -> bool:
+        """Press the button with the focus; space is taken."""
+        focus = QApplication.focusWidget()
+        if not isinstance(focus, QAbstractButton):
+            return False
+        if pressed:
+            focus.click()
         return True
 
     def _map(self, name: str, pressed: bool) -> None:

@@ -79,6 +79,7 @@ def keys_html() -> str:
     rows = [(k.key, k.words) for k in KEYS]
     rows += [(key, f"lines: {words}; hold to see, press to keep") for key, (_kind, words) in MAP_KEYS.items()]
     rows.append(("Space", "hold: the other picture"))
+    rows.append(("Enter", "press the button with the focus; Tab goes to the next"))
     rows.append(("arrows", "move the enlarged picture; in the Picture station, the crop (with Ctrl: its size)"))
     half = -(-len(rows) // 2)
     cells = []
