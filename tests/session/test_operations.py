@@ -292,3 +292,14 @@ def test_a_papers_own_default_is_taken_over(desk: Desk, tmp_path: Path, small_cl
     desk.until(lambda: s.now.master is not None and s.now.master.name == "fresh")
     desk.settle()
     assert desk.take.condition == condition.id and desk.take.rendering == Rendering("perceptual")
+
+
+def test_no_master_of_the_workbook_is_ever_written_to(desk: Desk) -> None:
+    s = desk.session
+    other = next(m for m in s.book.all(Master) if m.id != desk.take.master)
+    before = Path(other.path).read_bytes()
+    s.printing.write(Path(other.path))
+    s.printing.write_test_sheet("contrast", 8.0, "A5", Path(other.path))
+    desk.settle()
+    assert Path(other.path).read_bytes() == before and desk.take.file == "" and s.printing.test_sheet is None
+    assert sum("never written to" in words for words in desk.said) == 2

@@ -16,7 +16,7 @@ from rehearsal.session.judging import Judging
 from rehearsal.session.now import Now
 from rehearsal.session.takes import Takes
 from rehearsal.tasks.writing import WrittenTicket, file_name, write_test_sheet, write_with_ticket
-from rehearsal.workbook.values import Take, TestSheet, Written
+from rehearsal.workbook.values import Master, Take, TestSheet, Written
 
 
 class Printing:
@@ -69,6 +69,8 @@ class Printing:
             return
         if not path.suffix:
             path = path.with_suffix(opened.rendition.hand_over.file.suffix)
+        if self._is_master(path):
+            return
 
         def answer(made: WrittenTicket) -> None:
             self._book.remember("print folder", str(path.parent))
@@ -79,6 +81,15 @@ class Printing:
             Job("write", (take.id, opened.rendition)), lambda p: write_with_ticket(opened, request, path, p), answer,
             alone=False,
         )  # fmt: skip
+
+    def _is_master(self, path: Path) -> bool:
+        """True, and said, when a file of that name is a master of this workbook, whichever take is open."""
+        found = next((m for m in self._book.all(Master) if Path(m.path).resolve() == path.resolve()), None)
+        if found is not None:
+            self._bus.say(
+                f"{path.name} is the master of {found.name} and is never written to; choose another file name."
+            )
+        return found is not None
 
     def _keep_written(self, take: Take, written: Written) -> None:
         """The file belongs to the take it was asked for, whichever is open now."""
@@ -107,7 +118,7 @@ class Printing:
             step: in the adjustment's own unit.
         """
         take, opened = self._now.take, self._now.opened
-        if take is None or opened is None:
+        if take is None or opened is None or self._is_master(path):
             return
         patches = variants(take.recipe, name, step)
         values = tuple(v.recipe.total[name] for v in patches)
