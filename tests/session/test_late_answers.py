@@ -333,3 +333,33 @@ def test_another_view_leaves_the_figures_current(desk: Desk) -> None:
     s.takes.undo()
     assert s.judging.is_current and s.judging.judgement is before
     desk.settle()
+
+
+def test_a_judgement_under_way_is_not_begun_again(desk: Desk, gate: Gate, monkeypatch: pytest.MonkeyPatch) -> None:
+    s, asked = desk.session, []
+    real = judging.judge_rendition
+
+    def noted(opened, *args, **named):  # type: ignore[no-untyped-def]
+        asked.append(opened.rendition)
+        return real(opened, *args, **named)
+
+    monkeypatch.setattr(judging, "judge_rendition", gate.before(noted))
+    s.takes.change_recipe(by_hand(strength=12))
+    s.judging.judge()
+    assert gate.begun.wait(30)
+    s.judging.judge()
+    gate.go.set()
+    desk.settle()
+    assert asked == [s.now.rendition]
+    # but for another screen, default or prescription it is
+    condition = s.now.condition
+    assert condition is not None
+    gate.go.clear()
+    s.takes.change_recipe(by_hand(strength=14))
+    s.judging.judge()
+    s.shelf.change(replace(condition, default_intent="saturation", prescribed=True))
+    s.judging.judge()
+    gate.go.set()
+    desk.settle()
+    judged = s.judging.judgement
+    assert judged is not None and judged.advice.rendering == Rendering("saturation")

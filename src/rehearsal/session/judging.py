@@ -27,6 +27,8 @@ class Judging:
         self.first: FirstFigures | None = None
         #: What besides the rendition the judgement depends on: screen, default rendering, prescription.
         self._judged_by: tuple[str, Rendering, bool] | None = None
+        #: The same of the judgement that is under way.
+        self._asked_by: tuple[str, Rendering, bool] | None = None
         self._later = home.timer(_LATER_MS, self.judge)
         now.early.connect(self._ask_first_early)
         bus.changed.connect(self._follow)
@@ -83,6 +85,9 @@ class Judging:
         if not anew and self._carry_over():
             self._jobs.stop("judge")
             return
+        job = Job("judge", opened.rendition)
+        if not anew and job in self._jobs.running and self._asked_by == by:
+            return  # it is being made
         if self.first is None and self.judgement is None and not self._jobs.is_running("first"):
             self._ask_first(opened)
 
@@ -97,7 +102,8 @@ class Judging:
             self._shelf.measure()
 
         screen = self._screen.profile
-        self._jobs.run(Job("judge", opened.rendition), work, answer)
+        self._asked_by = by
+        self._jobs.run(job, work, answer)
 
     def close(self) -> None:
         """Nothing is judged any more."""
