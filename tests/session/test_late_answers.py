@@ -363,3 +363,18 @@ def test_a_judgement_under_way_is_not_begun_again(desk: Desk, gate: Gate, monkey
     desk.settle()
     judged = s.judging.judgement
     assert judged is not None and judged.advice.rendering == Rendering("saturation")
+
+
+def test_figures_are_not_current_while_newer_ones_are_made(
+    desk: Desk, gate: Gate, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s = desk.session
+    assert s.judging.is_current
+    monkeypatch.setattr(judging, "judge_rendition", gate.before(judging.judge_rendition))
+    s.judging.judge(anew=True)
+    assert gate.begun.wait(30)
+    judged = s.judging.judgement
+    assert judged is not None and judged.rendition == s.now.rendition and not s.judging.is_current
+    gate.go.set()
+    desk.settle()
+    assert s.judging.is_current
