@@ -18,7 +18,7 @@ from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import LEARNT, Step, by_hand
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.session import judging, printing, roads
+from rehearsal.session import inquiries, judging, printing, roads
 from rehearsal.session.jobs import Job
 from rehearsal.tasks import writing
 from rehearsal.tasks.writing import write_print_file
@@ -378,3 +378,18 @@ def test_figures_are_not_current_while_newer_ones_are_made(
     gate.go.set()
     desk.settle()
     assert s.judging.is_current
+
+
+def test_what_arrived_is_never_told_of_another_picture(desk: Desk, gate: Gate, monkeypatch: pytest.MonkeyPatch) -> None:
+    s = desk.session
+    monkeypatch.setattr(inquiries, "look_at_picture", gate.before(inquiries.look_at_picture))
+    s.inquiries.ask_arrival()
+    assert gate.begun.wait(30)
+    s.takes.open(_other_take(desk))
+    assert not s.jobs.is_running("arrival")
+    gate.go.set()
+    desk.settle()
+    assert s.inquiries.arrival is None
+    s.inquiries.ask_arrival()
+    desk.settle()
+    assert s.inquiries.arrival is not None

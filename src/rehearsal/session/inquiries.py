@@ -61,6 +61,9 @@ class ScoutNews:
     cost: PaperCost | None = None
 
 
+_OF_THE_PICTURE = ("arrival", "cards", "candidates", "maps")
+
+
 class Inquiries:
     """Asks the tasks about the rendition on the screen. Answers go to whoever asked; the newest question of a kind wins."""
 
@@ -76,21 +79,26 @@ class Inquiries:
     def _follow(self, change: Change) -> None:
         if "picture" in change.topics and self._now.picture is None:
             self.arrival = None
+            for kind in _OF_THE_PICTURE:  # what was asked of the picture that has gone
+                self._jobs.stop(kind)
 
     # ---- what arrived, what the screen can show of it
 
     def ask_arrival(self) -> None:
         """Clipping, sharpening and wide colours inside the crop."""
         opened = self._now.opened
-        if opened is None or self._jobs.is_running("arrival"):
+        if opened is None:
             return
-        screen = self._screen.profile
+        screen, asked = self._screen.profile, opened.rendition
+        job = Job("arrival", (asked.master, asked.assumed, asked.frame.crop, self._screen.profile.digest))
+        if job in self._jobs.running:
+            return
 
         def answer(found: Arrival) -> None:
             self.arrival = found
             self._bus.tell("arrival")
 
-        self._jobs.run(Job("arrival", opened.rendition), lambda p: look_at_picture(opened, screen, p), answer)
+        self._jobs.run(job, lambda p: look_at_picture(opened, screen, p), answer)
 
     def ask_cover(self) -> None:
         """How much of the paper's gamut this screen can show."""
@@ -180,7 +188,7 @@ class Inquiries:
     def ask_candidates(self, renderings: list[Rendering], answer: Callable[[list[CandidateFigures]], None]) -> None:
         """Figures of more renderings, once the rendition is judged."""
         opened, judged = self._now.opened, self._judging.judgement
-        if opened is None or judged is None:
+        if opened is None or judged is None or judged.rendition.look != opened.rendition.look:
             return
         labels = judged.labels
         self._jobs.run(
