@@ -121,7 +121,8 @@ def _damaged(tmp_path: Path, kind: str) -> Path:
 
 @pytest.mark.parametrize(
     ("kind", "words"),
-    [("text", "not a picture"), ("empty", "is empty"), ("missing", "cannot be opened"), ("cut tiff", "damaged|not a picture"),
+    [("text", "not a TIFF, JPEG or PNG picture"), ("empty", "is empty"), ("missing", "cannot be opened"),
+     ("cut tiff", "damaged|not a picture"),
      ("cut jpeg", "damaged|not a picture")],
 )  # fmt: skip
 def test_bad_files_get_one_sentence(kind: str, words: str, tmp_path: Path) -> None:

@@ -1,8 +1,10 @@
 """Finding profiles: folders, duplicates, wrong and broken files, archives that mean well and ill."""
 
+import os
 import zipfile
 from pathlib import Path
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -190,11 +192,30 @@ def test_unreasonable_archives_are_refused_for_their_size_or_their_number(
     assert len(unpack(_archive(tmp_path / "most.zip", dict(list(many.items())[:500])), tmp_path)) == 500
     with pytest.raises(RehearsalError, match="unreasonably large"):
         unpack(_archive(tmp_path / "many.zip", many), tmp_path)
-    monkeypatch.setattr(finding, "_MOST_BYTES", 31)
+    monkeypatch.setattr(finding, "_MOST_UNPACKED", 300)
     assert unpack(_archive(tmp_path / "few.zip", few), tmp_path)
-    monkeypatch.setattr(finding, "_MOST_BYTES", 29)
+    monkeypatch.setattr(finding, "_MOST_UNPACKED", 299)
     with pytest.raises(RehearsalError, match="unreasonably large"):
         unpack(tmp_path / "few.zip", tmp_path)
+
+
+def test_archives_that_are_no_files_or_are_damaged_get_a_sentence(tmp_path: Path) -> None:
+    os.mkfifo(tmp_path / "pipe.zip")
+    whole = _archive(tmp_path / "whole.zip", {"a.icc": bytes(range(256)) * 40}).read_bytes()
+    for method in (zipfile.ZIP_DEFLATED, zipfile.ZIP_LZMA, zipfile.ZIP_BZIP2):
+        with zipfile.ZipFile(tmp_path / "packed.zip", "w", method) as pack:
+            pack.writestr("a.icc", np.random.default_rng(1).bytes(3000))
+        data = bytearray((tmp_path / "packed.zip").read_bytes())
+        data[60:260] = b"\xff" * 200
+        (tmp_path / f"packed {method}.zip").write_bytes(data)
+    (tmp_path / "cut.zip").write_bytes(whole[:-30])
+    for path in sorted(tmp_path.glob("*.zip")):
+        if path.name in ("whole.zip", "packed.zip"):
+            continue
+        with pytest.raises(RehearsalError, match="cannot be unpacked") as caught:
+            unpack(path, tmp_path / "home")
+        assert str(path) in caught.value.sentence()
+    assert not list((tmp_path / "home").rglob("*.part"))
 
 
 def test_the_copies_an_archiver_adds_are_left_in_the_archive(tmp_path: Path) -> None:

@@ -98,11 +98,10 @@ def _read(arguments: argparse.Namespace) -> OpenPicture:
 
     assume = open_profile(arguments.assume) if getattr(arguments, "assume", None) else None
     opened = open_file(arguments.picture, assume)
-    if opened.picture.info.assumed:
-        print(
-            f"rehearsal: no embedded profile: {arguments.picture}: taken for {opened.picture.profile.description}",
-            file=sys.stderr,
-        )
+    info = opened.picture.info
+    if info.assumed:
+        why = f"its profile cannot be used ({info.useless_profile})" if info.useless_profile else "no embedded profile"
+        print(f"rehearsal: {why}: {arguments.picture}: taken for {info.profile_name}", file=sys.stderr)
     return opened
 
 

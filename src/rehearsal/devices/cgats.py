@@ -10,6 +10,7 @@ from pathlib import Path
 import numpy as np
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.work.files import read_regular
 
 _TOKEN = re.compile(r'"[^"]*"|\S+')
 _DO = "choose a CGATS text file of measured patches"
@@ -81,7 +82,7 @@ def _table(fields: list[str], words: list[str], keywords: dict[str, str], where:
 def read(path: str | Path) -> list[Measurements]:
     """All tables of a file; bytes that are not UTF-8 are read as Latin-1."""
     try:
-        raw = Path(path).read_bytes()
+        raw = read_regular(path)
     except OSError as error:
         raise RehearsalError(f"the measurements cannot be read ({error.strerror})", path, _DO) from error
     try:

@@ -2,26 +2,31 @@
 
 from __future__ import annotations
 
+import errno
 import functools
 import hashlib
+import lzma
 import os
 import shutil
 import struct
 import zipfile
+import zlib
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
+from typing import BinaryIO
 
 from rehearsal.core.errors import ProfileError, RehearsalError
 from rehearsal.core.icc.tags import Header, decode_text, parse_header, parse_tags
 from rehearsal.core.papers.names import NameGuess, decode_name
+from rehearsal.core.work.files import MOST_BYTES, open_regular, read_regular
 from rehearsal.core.work.pool import cores, side_by_side
 from rehearsal.core.work.progress import Progress
 
 PROFILE_ENDINGS = (".icc", ".icm")
 SHEET_ENDINGS = (".pdf", ".txt", ".html", ".htm", ".rtf", ".md", ".jpg", ".png", ".doc", ".docx")
 _MOST_FILES = 4000
-_MOST_BYTES = 60_000_000
+_MOST_UNPACKED = 10 * MOST_BYTES
 _KINDS = {
     "scnr": "a scanner profile", "mntr": "a screen profile or working space", "link": "a device link", "spac": "a colour space conversion",
     "abst": "an abstract profile", "nmcl": "a list of named colours",
@@ -86,13 +91,11 @@ def look_at(path: Path, sheets: list[Path] | None = None) -> FoundProfile:
         sheets: documents in its folder, when they are known already.
     """
     try:
-        if path.stat().st_size > _MOST_BYTES:
-            raise ProfileError("it is far too large for a profile", path)
-        data = path.read_bytes()
+        data = read_regular(path)
     except OSError as error:
+        if error.errno == errno.EFBIG:
+            return _aside(path, "", "it is far too large for a profile")
         return _aside(path, "", f"it cannot be read ({error.strerror})")
-    except ProfileError as error:
-        return _aside(path, "", error.what)
     try:
         header = parse_header(data, str(path))
         tags = parse_tags(data[: header.size], str(path))
@@ -228,25 +231,19 @@ def unpack(archive: Path, home: Path) -> list[Path]:
     """
     do = "unpack it yourself and drop the profile"
     try:
-        with zipfile.ZipFile(archive) as pack:
+        with open_regular(archive) as stream, zipfile.ZipFile(stream) as pack:
+            _check_size(stream, archive)
             wanted = [m for m in pack.infolist() if _is_wanted(m)]
-            if sum(m.file_size for m in wanted) > 10 * _MOST_BYTES or len(wanted) > 500:
+            if sum(m.file_size for m in wanted) > _MOST_UNPACKED or len(wanted) > 500:
                 raise RehearsalError("the archive is unreasonably large", archive, do)
             if not any(m.filename.lower().endswith(PROFILE_ENDINGS) for m in wanted):
                 raise RehearsalError("the archive holds no profile", archive, "choose the archive of a paper's profile")
-            folder = _own_folder(home / "profiles", archive)
+            folder = _own_folder(home / "profiles", archive, stream)
             return _extract(pack, wanted, folder)
     except (
-        zipfile.BadZipFile,
-        OSError,
-        NotImplementedError,
-        RuntimeError,
-        struct.error,
-        EOFError,
+        zipfile.BadZipFile, zlib.error, lzma.LZMAError, OSError, NotImplementedError, RuntimeError, struct.error, EOFError,
         ValueError,
-    ) as error:
-        if isinstance(error, RehearsalError):
-            raise
+    ) as error:  # fmt: skip
         raise RehearsalError("the archive cannot be unpacked", archive, do) from error
 
 
@@ -257,8 +254,15 @@ def _is_wanted(member: zipfile.ZipInfo) -> bool:
     return name.lower().endswith(PROFILE_ENDINGS + SHEET_ENDINGS)
 
 
-def _own_folder(home: Path, archive: Path) -> Path:
-    digest = hashlib.sha256(archive.read_bytes()).hexdigest()[:8]
+def _check_size(stream: BinaryIO, archive: Path) -> None:
+    if os.fstat(stream.fileno()).st_size > MOST_BYTES:
+        why = f"the archive is larger than {MOST_BYTES >> 20} MB"
+        raise RehearsalError(why, archive, "unpack it yourself and drop the profile")
+
+
+def _own_folder(home: Path, archive: Path, stream: BinaryIO) -> Path:
+    stream.seek(0)
+    digest = hashlib.sha256(stream.read()).hexdigest()[:8]
     safe = "".join(c if c.isalnum() or c in " -_" else "_" for c in archive.stem)[:60].strip() or "archive"
     return home / f"{safe} {digest}"
 

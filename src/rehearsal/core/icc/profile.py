@@ -12,6 +12,7 @@ import numpy as np
 from rehearsal.core.errors import ProfileError
 from rehearsal.core.icc import tags as icc_tags
 from rehearsal.core.icc.engine import build_lock, clear_messages, context, engine, messages
+from rehearsal.core.work.files import read_regular
 
 _TABLE_TAGS = {"perceptual": "0", "relative": "1", "saturation": "2"}
 
@@ -116,7 +117,7 @@ def open_profile(source: str | Path | bytes, where: str | None = None) -> Profil
     if isinstance(source, bytes):
         return Profile(source, where or "embedded profile")
     try:
-        data = Path(source).read_bytes()
+        data = read_regular(source)
     except OSError as error:
         raise ProfileError(
             f"the profile cannot be read ({error.strerror or error})", source, "check that the file is still there"

@@ -6,17 +6,20 @@ multiplied by 257, float values are clipped to 0 to 1. The file is only ever ope
 
 from __future__ import annotations
 
+import errno
 import hashlib
 import os
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any
+from typing import Any, BinaryIO
 
 import numpy as np
 
-from rehearsal.core.errors import PictureError, ProfileError
+from rehearsal.core.errors import PictureError
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
+from rehearsal.core.picture.embedded import embedded_profile
+from rehearsal.core.work.files import open_regular
 
 os.environ.setdefault("VIPS_WARNING", "0")
 
@@ -31,8 +34,8 @@ MAX_PIXELS = 400_000_000
 class PictureInfo:
     """What a picture file says about itself.
 
-    ``depth`` is bits per sample in the file; ``assumed`` is True when the file carries no usable profile;
-    ``cautions`` are sentences for the user.
+    ``depth`` is bits per sample in the file; ``assumed`` is True when the file carries no usable profile,
+    ``useless_profile`` says why the one it carries is of no use; ``cautions`` are sentences for the user.
     """
 
     path: str
@@ -44,6 +47,7 @@ class PictureInfo:
     assumed: bool
     cautions: tuple[str, ...]
     ppi: float
+    useless_profile: str = ""
 
 
 @dataclass(frozen=True)
@@ -62,27 +66,53 @@ def _vips() -> Any:
     return pyvips
 
 
-def _open(path: Path) -> Any:
-    pyvips = _vips()
+#: First bytes of the promised formats, and the loader of each; nothing else is opened, whatever it is called.
+_LOADERS = (
+    (b"II*\0", "tiffload_source"), (b"MM\0*", "tiffload_source"), (b"II+\0", "tiffload_source"),
+    (b"MM\0+", "tiffload_source"), (b"\x89PNG\r\n\x1a\n", "pngload_source"), (b"\xff\xd8\xff", "jpegload_source"),
+)  # fmt: skip
+
+
+def _stream(path: Path) -> BinaryIO:
     try:
-        if path.stat().st_size == 0:
-            raise PictureError("the file is empty", path, _AGAIN)
+        return open_regular(path)
     except OSError as error:
-        raise PictureError(
-            f"the picture cannot be opened ({error.strerror})", path, "check that the file is still there"
-        ) from error
+        do = "check that the file is still there" if error.errno == errno.ENOENT else _DO
+        raise PictureError(f"the picture cannot be opened ({error.strerror})", path, do) from error
+
+
+def _open(stream: BinaryIO, path: Path) -> Any:
+    """The picture of an open file, its pixels not read yet."""
+    pyvips = _vips()
+    head = stream.read(8)
+    if not head:
+        raise PictureError("the file is empty", path, _AGAIN)
+    loader = next((name for start, name in _LOADERS if head.startswith(start)), None)
+    if loader is None:
+        raise PictureError("this is not a TIFF, JPEG or PNG picture", path, _DO)
+    stream.seek(0)
     try:
-        image = pyvips.Image.new_from_file(str(path), access="sequential", fail_on="error")
+        source = pyvips.Source.new_from_descriptor(stream.fileno())
+        image = getattr(pyvips.Image, loader)(source, access="sequential", fail_on="error")
     except pyvips.Error as error:
+        if "lab" in str(error).lower():  # some Lab pictures are named so and refused by the reader
+            raise _lab(path) from error
         raise PictureError("this is not a picture that can be read", path, _DO) from error
     if image.width * image.height > MAX_PIXELS:
         raise PictureError(f"the picture has {image.width} × {image.height} pixels, too many", path, "reduce it first")
+    if image.interpretation in ("lab", "labs", "labq", "xyz"):
+        raise _lab(path)
     return image
+
+
+def _lab(path: Path) -> PictureError:
+    return PictureError("the picture is in Lab, which is not read", path, "export it in an RGB working space")
 
 
 def check_picture(path: Path) -> None:
     """Raise PictureError when a file cannot be a picture; only its header is read."""
-    _open(path)
+    with _stream(path) as stream:
+        _open(stream, path)
 
 
 def _depth(image: Any) -> int:
@@ -96,7 +126,7 @@ def _samples(image: Any, path: Path) -> np.ndarray:
         raw = np.asarray(image.numpy())
     except pyvips.Error as error:
         raise PictureError("the picture is damaged or cut short", path, _AGAIN) from error
-    raw = raw[..., None] if raw.ndim == 2 else raw
+    raw = raw.reshape(image.height, image.width, image.bands)  # the library drops axes of length one
     if raw.dtype == np.uint16:
         return raw
     if raw.dtype == np.uint8:
@@ -124,18 +154,6 @@ def _colour_bands(image: Any) -> int:
     return {1: 1, 2: 1, 3: 3, 4: 3}.get(bands, 4 if bands == 5 else 3)
 
 
-def _embedded(image: Any, colours: int, path: Path) -> tuple[Profile | None, list[str]]:
-    if not image.get_typeof("icc-profile-data"):
-        return None, []
-    try:
-        profile = Profile(bytes(image.get("icc-profile-data")), f"profile in {path.name}")
-    except ProfileError as error:
-        return None, [f"The embedded profile cannot be used ({error.what})."]
-    if profile.channels != colours:
-        return None, [f"The embedded profile is for {profile.space}, the picture is not; it is ignored."]
-    return profile, []
-
-
 def default_profile(colours: int) -> Profile:
     """What an untagged picture is taken for: sRGB, or grey with gamma 2.2."""
     return working_space("gray" if colours == 1 else "sRGB")
@@ -149,6 +167,8 @@ def _cautions(image: Any, depth: int, colours: int) -> list[str]:
         notes.append("The picture has floating-point samples; values outside 0 to 1 are cut off.")
     if depth == 8:
         notes.append("Only 8 bits per sample: strong adjustments may show steps in smooth tones.")
+    if image.get_typeof("n-pages") and int(image.get("n-pages")) > 1:
+        notes.append(f"The file holds {int(image.get('n-pages'))} pictures; the first one is read.")
     return notes
 
 
@@ -163,13 +183,18 @@ def read_picture(path: str | Path, assume: Profile | None = None) -> Picture:
         PictureError: the file is missing, empty, damaged, or no picture.
     """
     path = Path(path)
-    image = _open(path)
+    with _stream(path) as stream:
+        return _read(stream, path, assume)
+
+
+def _read(stream: BinaryIO, path: Path, assume: Profile | None) -> Picture:
+    image = _open(stream, path)
     orientation = int(image.get("orientation")) if image.get_typeof("orientation") else 1
     colours, depth = _colour_bands(image), _depth(image)
-    profile, notes = _embedded(image, colours, path)
     ppi = float(image.xres) * 25.4
-    notes += _cautions(image, depth, colours)
+    notes = _cautions(image, depth, colours)
     samples = _samples(image, path)
+    profile, useless = embedded_profile(image, stream, colours, path.name)
     samples = _flatten(samples, colours) if samples.shape[2] > colours else samples
     samples = np.ascontiguousarray(upright(samples, orientation))
     assumed = profile is None
@@ -177,7 +202,8 @@ def read_picture(path: str | Path, assume: Profile | None = None) -> Picture:
         profile = assume if assume is not None and assume.channels == colours else default_profile(colours)
         if profile.channels != colours:
             raise PictureError("a CMYK picture without a profile cannot be judged", path, "embed its profile first")
-        notes.insert(0, f"The picture carries no profile; it is taken for {profile.description}.")
+        why = f"Its own profile cannot be used ({useless})" if useless else "The picture carries no profile"
+        notes.insert(0, f"{why}; it is taken for {profile.description}.")
     h, w = samples.shape[:2]
     info = PictureInfo(
         path=str(path),
@@ -189,6 +215,7 @@ def read_picture(path: str | Path, assume: Profile | None = None) -> Picture:
         assumed=assumed,
         cautions=tuple(notes),
         ppi=ppi,
+        useless_profile=useless,
     )
     return Picture(samples, profile, info)
 
@@ -213,12 +240,7 @@ def assume_profile(picture: Picture, profile: Profile) -> Picture:
 def content_digest(path: str | Path) -> str:
     """SHA-256 of the file's bytes, by which a moved picture is found again."""
     digest = hashlib.sha256()
-    try:
-        with Path(path).open("rb") as stream:
-            while block := stream.read(1 << 20):
-                digest.update(block)
-    except OSError as error:
-        raise PictureError(
-            f"the picture cannot be opened ({error.strerror})", path, "check that the file is still there"
-        ) from error
+    with _stream(Path(path)) as stream:
+        while block := stream.read(1 << 20):
+            digest.update(block)
     return digest.hexdigest()

@@ -160,9 +160,14 @@ def _facts_words(info: PictureInfo) -> str:
     tag = "taken for" if info.assumed else "embedded:"
     lines = [f"{info.width} × {info.height} pixels, {info.width * info.height / 1e6:.1f} megapixels",
              f"{info.depth} bits per sample, {info.space}", f"profile {tag} {info.profile_name}"]  # fmt: skip
-    lines += [c for c in info.cautions if "carries no profile" not in c]
+    lines += info.cautions[1:] if info.assumed else info.cautions
     if info.assumed:
-        lines.append("It carries no profile; say once what it is.")
+        why = (
+            f"Its own profile cannot be used ({info.useless_profile})"
+            if info.useless_profile
+            else "It carries no profile"
+        )
+        lines.append(f"{why}; say once what it is." if info.space == "RGB" else f"{why}.")
     return "\n".join(lines)
 
 
