@@ -136,7 +136,7 @@ def test_convert_both_routes(small_cloths: Path, tmp_path: Path) -> None:
 BAD = [
     (["inspect", "/nowhere.icc"], "cannot be read"),
     (["inspect", "{text}"], "not a usable colour profile"),
-    (["judge", "{text}", "--paper", PAPER], "not a picture"),
+    (["judge", "{text}", "--paper", PAPER], "not a TIFF, JPEG or PNG picture"),
     (["judge", "{picture}", "--paper", "/usr/share/color/icc/colord/Crayons.icc"], "not a paper"),
     (["judge", "{picture}", "--paper", "/usr/share/color/icc/ghostscript/default_gray.icc"], "Gray profile"),
     (["convert", "{picture}", "--paper", PAPER, "--out", "/nowhere/a.tif"], "folder is missing"),

@@ -134,7 +134,7 @@ def test_file_readout_and_proof_agree_pixel_by_pixel(
     # the proof written for a screen, and what the window's road paints, are of the same pixels
     proof_file(opened, Look(screen), tmp_path / "proof.tif")
     proof = read_picture(tmp_path / "proof.tif").pixels / 257.0
-    road = ScreenRoad(opened.master, dune, Rendering("perceptual"), Look(screen))
+    road = ScreenRoad(opened.source, dune, Rendering("perceptual"), Look(screen))
     painted = road.neutral.paint(opened.tuned.region(opened.box, w, h))
     shown = np.stack([painted >> 16 & 255, painted >> 8 & 255, painted & 255], axis=-1)
     assert np.abs(shown - proof).mean() < 0.8
@@ -179,7 +179,7 @@ def test_a_cmyk_master_is_tuned_in_its_working_copy(
     made = read_picture(write_print_file(opened, tmp_path / "print.tif").file)
     printed = paper_model(dune).to_lab.apply(made.pixels[30, 50][None] / 65535.0)[0]
     np.testing.assert_allclose(printed, read_point(opened, 50, 30).printed, atol=0.15)
-    chain = PrintChain(opened.master, dune, Rendering())
+    chain = PrintChain(opened.source, dune, Rendering())
     np.testing.assert_allclose(
         chain.print_lab(opened.tuned.points(np.array([[50, 30]])) / 65535.0)[0], printed, atol=0.15
     )

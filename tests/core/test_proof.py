@@ -10,7 +10,7 @@ from tests.conftest import PRESS, opened_for, request_for
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import compensate_xyz, lab_to_xyz, xyz_to_lab
-from rehearsal.core.icc import Profile, open_profile
+from rehearsal.core.icc import Profile, destination_black, open_profile, source_black
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.file import Picture, read_picture
@@ -18,13 +18,13 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof import judging
 from rehearsal.core.proof.advice import CANDIDATES, count_levels, shadow_separation
 from rehearsal.core.proof.beyond import CAUSES, causes, colder_than_paper, find_beyond, full_share
-from rehearsal.core.proof.chain import VIEWS, Light, Look, MasterLeg, PrintChain, ScreenLeg, master_scale
+from rehearsal.core.proof.chain import VIEWS, Light, Look, MasterLeg, PrintChain, ScreenLeg, fitted_master, master_scale
 from rehearsal.core.proof.judging import Judgement, judge
 from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
 from rehearsal.core.proof.screenroad import ScreenRoad
-from rehearsal.core.tuning.workingcopy import tunable
+from rehearsal.core.tuning.workingcopy import tunable, working_copy_space
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
 
@@ -68,11 +68,11 @@ def test_compensation_follows_the_published_formula(press: Profile) -> None:
     # ISO 18619 worked on the uncompensated chain: inside the gamut the two must agree
     chain = PrintChain(working_space("sRGB"), press, Rendering("relative", True))
     greys = np.repeat(np.linspace(0.25, 0.9, 12)[:, None], 3, axis=1)
-    wanted = chain.fitted_master(chain.space.to_lab(np.round(greys * 65535).astype(np.uint16)))
+    wanted = fitted_master(chain.space.to_lab(np.round(greys * 65535).astype(np.uint16)), chain.space.profile, press)
     # lightness only: this profile's own tables tint greys by up to 0.6
     assert np.abs(wanted[:, 0] - chain.print_lab(greys)[:, 0]).max() < 0.3
     white = np.array([[100.0, 0, 0]])
-    source, target = chain.blacks
+    source, target = source_black(chain.space.profile, "relative"), destination_black(press, "relative")
     np.testing.assert_allclose(xyz_to_lab(compensate_xyz(lab_to_xyz(white), source, target)), white, atol=1e-9)
 
 
@@ -249,13 +249,12 @@ def test_grey_and_cmyk_masters(dune: Profile, press: Profile) -> None:
 def test_working_copy_of_a_cmyk_master_prints_like_the_master(
     press: Profile, gloss: Profile, rng: np.random.Generator
 ) -> None:
-    # the direct chain, press to paper, is the outside road; the copy must keep the press's own black.
-    # (Perceptual differs by design: directly, it also reads the press through its perceptual table.)
+    # the direct chain, press to paper, is the outside road; the copy must keep the press's own black
     amount = rng.random((4000, 4)) * [1, 1, 1, 0.9]
     amount *= np.minimum(1, 2.6 / amount.sum(axis=1))[:, None]
     ink = np.round(np.concatenate([amount, [[0.6, 0.5, 0.5, 0.95]]]) * 65535).astype(np.uint16)[None]
-    copy, space = tunable(ink, master_space(press))
-    for rendering in CANDIDATES[:2]:
+    for rendering in CANDIDATES:
+        copy, space = tunable(ink, press, rendering.intent), working_copy_space(press, rendering.intent)
         direct = PrintChain(press, gloss, rendering).print_lab(ink[0] / 65535.0)
         ours = PrintChain(space.profile, gloss, rendering).print_lab(copy[0] / 65535.0)
         gap = delta_e_2000(direct, ours)

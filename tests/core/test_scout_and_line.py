@@ -10,8 +10,8 @@ from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.file import Picture, PictureInfo, read_picture
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import Compensation, compensation_effect, strong_parts
-from rehearsal.core.proof.chain import Look, PrintChain, ScreenLeg
-from rehearsal.core.proof.judging import first_figures, judge
+from rehearsal.core.proof.chain import Look, PrintChain, ScreenLeg, fitted_master
+from rehearsal.core.proof.judging import FirstFigures, Sent, first_figures, judge
 from rehearsal.core.proof.line import line_places, read_line
 from rehearsal.core.proof.scout import CARES, PaperCost, paper_cost, ranked, scout_sentence, white_words
 from rehearsal.core.proof.screenroad import ScreenRoad
@@ -21,6 +21,11 @@ from rehearsal.tasks.maps import line_reading
 from rehearsal.tasks.scouting import common_look, compare_two, picture_reach, scout, scout_sample
 
 PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc", "OS17_OldQuay_Fine.icc")
+
+
+def _first(values: np.ndarray, master: Profile, paper: Profile, rendering: Rendering) -> FirstFigures:
+    sent = Sent(values, master)
+    return first_figures(sent, sent, paper, rendering)
 
 
 @pytest.fixture(scope="module")
@@ -120,7 +125,7 @@ def test_a_picture_without_colours_can_be_scouted() -> None:
 def test_nearness_follows_what_the_wall_shows(cloths, dune: Profile, gloss: Profile) -> None:  # type: ignore[no-untyped-def]
     sample = scout_sample(opened_for(cloths[1], gloss))
     chain = PrintChain(sample.master, gloss, Rendering())
-    target = (sample.lab + chain.fitted_master(sample.lab)) / 2
+    target = (sample.lab + fitted_master(sample.lab, sample.master, gloss)) / 2
     relative = chain.print_lab(sample.values)
     for on_paper, printed in ((False, relative), (True, chain.model.absolute(relative))):
         cost = paper_cost(sample, gloss, Rendering(), on_paper=on_paper)
@@ -131,7 +136,7 @@ def test_the_absolute_intent_is_compared_in_absolute_colours(cloths, gloss: Prof
     picture = cloths[0]
     rendering = Rendering("absolute", False)
     full = judge(request_for(picture.pixels, picture.profile, gloss, rendering))
-    first = first_figures(picture.pixels.reshape(-1, 3)[::23], picture.profile, gloss, rendering)
+    first = _first(picture.pixels.reshape(-1, 3)[::23], picture.profile, gloss, rendering)
     assert first.change == pytest.approx(full.change.mean, abs=0.1)
     cost = paper_cost(scout_sample(opened_for(cloths[1], gloss)), gloss, rendering)
     assert cost.fitted_change == pytest.approx(full.fitted_change.mean, abs=0.1)
@@ -163,7 +168,7 @@ def test_first_figures_are_near_the_last(cloths, dune: Profile) -> None:  # type
     picture = cloths[0]
     flat = picture.pixels.reshape(-1, 3)
     values = flat[np.random.default_rng(3).choice(len(flat), 6000, replace=False)]
-    first = first_figures(values, picture.profile, dune, Rendering())
+    first = _first(values, picture.profile, dune, Rendering())
     full = judge(request_for(picture.pixels, picture.profile, dune))
     assert first.colour == pytest.approx(full.beyond.colour, abs=1.6) and first.change == pytest.approx(
         full.change.mean, abs=0.15

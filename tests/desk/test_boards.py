@@ -146,7 +146,7 @@ def test_scout_wall(window: Window, take: Callable[[], Take]) -> None:
     papers = [window.session.shelf.profile(c.profile_path) for c in board._conditions]
     scale = min(ScreenLeg(paper, screen, "on-paper").paper_scale for paper in papers)
     leg = ScreenLeg(profile, screen, "on-paper", None, scale)
-    exact = leg.rgb(PrintChain(opened.master, profile, condition.default).device(block.reshape(-1, 3) / 65535.0)) * 255
+    exact = leg.rgb(PrintChain(opened.source, profile, condition.default).device(block.reshape(-1, 3) / 65535.0)) * 255
     assert np.abs(exact.mean(axis=0) - _card_pixels(card).mean(axis=(0, 1))).max() < 2.5
     _click(card)
     assert take().condition == condition.id and card.isChecked()

@@ -245,7 +245,7 @@ def test_the_readout_is_exact(window: Window) -> None:
     window.verdict.point((160, 120))
     text = window.verdict._readout.text()
     value = opened.open.picture.pixels[120, 160][None] / 65535.0
-    printed = PrintChain(opened.master, opened.paper, opened.rendition.rendering).print_lab(value)[0]
+    printed = PrintChain(opened.source, opened.paper, opened.rendition.rendering).print_lab(value)[0]
     assert f"L {printed[0]:5.1f}" in text
     window.verdict.point(None)
     assert "Point at" in window.verdict._readout.text()

@@ -65,7 +65,7 @@ def test_what_is_painted_is_the_proof(window: Window) -> None:
     placed = window.pair.placing.placed(1)
     assert placed is not None
     block = window.pair.sides.block(window.pair.placing.patch(placed))
-    chain = PrintChain(opened.master, opened.paper, opened.rendition.rendering)
+    chain = PrintChain(opened.source, opened.paper, opened.rendition.rendering)
     leg = ScreenLeg(opened.paper, look.screen, look.view, look.light)
     exact = leg.rgb(chain.device(block.reshape(-1, 3) / 65535.0)).reshape(block.shape) * 255
     gap = np.abs(painted - exact[2 : 2 + painted.shape[0], 2 : 2 + painted.shape[1]])
@@ -495,7 +495,7 @@ def test_a_real_photograph_through_the_main_job(window: Window, take: Callable[[
 
 @pytest.mark.parametrize(
     ("name", "content", "words"),
-    [("a.tif", b"text", "not a picture"), ("b.jpg", b"", "empty"), ("c.icc", b"x" * 300, "profile")],
+    [("a.tif", b"text", "not a TIFF, JPEG or PNG picture"), ("b.jpg", b"", "empty"), ("c.icc", b"x" * 300, "profile")],
 )
 def test_bad_files_dropped(name: str, content: bytes, words: str, window: Window, tmp_path: Path) -> None:
     before = window.session.now.take

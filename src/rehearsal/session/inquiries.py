@@ -160,7 +160,7 @@ class Inquiries:
         opened = self._now.opened
         if opened is None:
             return None
-        lab: np.ndarray = opened.space.to_lab(opened.tuned.points(np.array([[x, y]]))[None])[0, 0]
+        lab: np.ndarray = opened.space.to_lab(opened.wanted.points(np.array([[x, y]]))[None])[0, 0]
         return lab
 
     # ---- renderings side by side

@@ -7,9 +7,10 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.chain import Look
-from rehearsal.core.proof.screenroad import MOVING_NODES, Painter, ScreenRoad
+from rehearsal.core.proof.screenroad import BASE_NODES, MOVING_NODES, Painter, ScreenRoad
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.recipe import Recipe
@@ -34,6 +35,7 @@ class _Shown:
 
     road: ScreenRoad
     rival: ScreenRoad | None
+    readings: tuple[Pyramid, Pyramid | None]
 
 
 class Roads:
@@ -48,6 +50,9 @@ class Roads:
         self.rival: PrintCondition | None = None
         self.rival_road: ScreenRoad | None = None
         self.rival_painter: Painter | None = None
+        #: What the roads' painters paint: the picture as each road's intent reads it.
+        self.reading: Pyramid | None = None
+        self.rival_reading: Pyramid | None = None
         self._kept: LastUsed[ScreenRoad] = LastUsed(_KEPT_ROADS)
         self._preview: Recipe | None = None
         self._previewed: OpenRendition | None = None
@@ -185,16 +190,20 @@ class Roads:
 
     def _ask(self, opened: OpenRendition, look: Look, rival: OpenRendition | None) -> None:
         known = self._kept.peek(_key(opened, look))
-        if known is not None and rival is None:
+        if known is not None and rival is None and opened.open.has_reading(opened.rendition.rendering.intent):
             self._jobs.stop("road")
-            self._on_road(_Shown(known, None))
+            self._on_road(_Shown(known, None, (opened.reading, None)))
             return
 
         def work(progress: JobProgress) -> _Shown:
+            opened.reading.prepare()
             if self._kept.peek(_key(opened, look)) is None and rival is None:
-                progress.tell(_Shown(_bake(opened, look, MOVING_NODES), None))
+                progress.tell(_Shown(_bake(opened, look, MOVING_NODES), None, (opened.reading, None)))
             road = self._road(opened, look)
-            return _Shown(road, None if rival is None else self._road(rival, look))
+            if rival is None:
+                return _Shown(road, None, (opened.reading, None))
+            rival.reading.prepare()
+            return _Shown(road, self._road(rival, look), (opened.reading, rival.reading))
 
         self._jobs.run(
             Job("road", (opened.rendition, look, rival and rival.rendition)),
@@ -209,6 +218,7 @@ class Roads:
 
     def _on_road(self, made: _Shown) -> None:
         self.road, self.rival_road = made.road, made.rival
+        self.reading, self.rival_reading = made.readings
         self._paint()
         self._settle.start()
 
@@ -226,7 +236,7 @@ class Roads:
                 progress(0.0, "baking ahead")
                 self._kept.get(
                     _key(opened, look, rendering),
-                    lambda r=rendering: ScreenRoad(opened.master, opened.paper, r, look),  # type: ignore[misc]
+                    lambda r=rendering: _bake(opened.rendered(r), look),  # type: ignore[misc]
                 )
 
         self._jobs.run(Job("ahead", (opened.rendition, look)), work, lambda _r: None)
@@ -260,7 +270,7 @@ class Roads:
         shown = self.shown
         if shown is None or shown.rendition.recipe.is_global:
             return None
-        key = (shown.rendition.recipe, box, block.shape, id(shown.open))
+        key = (shown.rendition.recipe, box, block.shape, id(shown.open), shown.source.digest)
         if self._placed is not None and self._placed[0] == key:
             return self._placed[1]
 
@@ -275,12 +285,19 @@ class Roads:
 
 
 def _key(opened: OpenRendition, look: Look, rendering: Rendering | None = None) -> Hashable:
-    return opened.master.digest, opened.paper.digest, rendering or opened.rendition.rendering, look
+    real = rendering or opened.rendition.rendering
+    return (
+        opened.space.profile.digest,
+        opened.open.space_for(real.intent).profile.digest,
+        opened.paper.digest,
+        real,
+        look,
+    )
 
 
 def _bake(opened: OpenRendition, look: Look, nodes: int | None = None) -> ScreenRoad:
-    parts = (opened.master, opened.paper, opened.rendition.rendering, look)
-    return ScreenRoad(*parts) if nodes is None else ScreenRoad(*parts, nodes)
+    rendering, master = opened.rendition.rendering, opened.space.profile
+    return ScreenRoad(opened.source, opened.paper, rendering, look, nodes or BASE_NODES, master)
 
 
 def _everywhere(shown: OpenRendition) -> OpenRendition:

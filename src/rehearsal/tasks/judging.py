@@ -22,6 +22,7 @@ from rehearsal.core.proof.judging import (
     FirstFigures,
     Judgement,
     JudgeRequest,
+    Sent,
     Spread,
     first_figures,
     judge,
@@ -63,10 +64,10 @@ def _request(
     opened: OpenRendition, screen: Profile | None, default: Rendering, prescribed: bool, limit: float, full: bool
 ) -> JudgeRequest:
     """The pixels of a rendition: straight from the file while nothing is tuned, else of its working copy."""
-    tuned, picture = opened.tuned if not opened.rendition.recipe.is_neutral else None, opened.open.picture
+    neutral, picture = opened.rendition.recipe.is_neutral, opened.open.picture
     pixels, profile = picture.pixels, picture.profile
-    if tuned is not None:
-        pixels, profile = opened.open.pyramid.whole, opened.master
+    if not neutral:
+        pixels, profile = opened.open.pyramid.whole, opened.space.profile
     x, y, w, h = box = opened.box
     inside = pixels[y : y + h, x : x + w]
     judging = reduce_to(inside, master_space(profile), *opened.judging_pixels())
@@ -78,10 +79,23 @@ def _request(
         screen=screen,
         limit=limit,
         full=inside if full else None,
-        tuned=None if tuned is None else tuned.tuned(judging, box),
+        tuned=None if neutral else opened.wanted.tuned(judging, box),
+        read={} if neutral else _read_otherwise(opened),
         default=default,
         prescribed=prescribed,
     )
+
+
+def _read_otherwise(opened: OpenRendition) -> dict[str, Sent]:
+    """What is printed with the intents that read the master by tables of their own."""
+    made: dict[str, Sent] = {}
+    for intent in ("perceptual", "saturation"):
+        each = opened.rendered(Rendering(intent))
+        if each.wanted is not each.tuned and intent in ("perceptual", opened.rendition.rendering.intent):
+            x, y, w, h = opened.box
+            plain = reduce_to(each.reading.whole[y : y + h, x : x + w], each.reading.space, *opened.judging_pixels())
+            made[intent] = Sent(each.tuned.tuned(plain, opened.box), each.source)
+    return made
 
 
 def first_figures_of(opened: OpenRendition) -> FirstFigures:
@@ -91,10 +105,11 @@ def first_figures_of(opened: OpenRendition) -> FirstFigures:
         x, y, w, h = opened.box
         rng = np.random.default_rng(8)
         rows, columns = rng.integers(y, y + h, _FIRST_PIXELS), rng.integers(x, x + w, _FIRST_PIXELS)
-        values, profile = picture.pixels[rows, columns], picture.profile
+        wanted = sent = Sent(picture.pixels[rows, columns], picture.profile)
     else:
-        values, profile = opened.tuned.sample(opened.box, _FIRST_PIXELS), opened.master
-    return first_figures(values, profile, opened.paper, rendition.rendering)
+        wanted = Sent(opened.wanted.sample(opened.box, _FIRST_PIXELS), opened.space.profile)
+        sent = Sent(opened.tuned.sample(opened.box, _FIRST_PIXELS), opened.source)
+    return first_figures(wanted, sent, opened.paper, rendition.rendering)
 
 
 def warm_up(paper: Profile) -> threading.Thread:

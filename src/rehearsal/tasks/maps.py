@@ -93,7 +93,7 @@ def beyond_map(opened: OpenRendition, patch: Patch, refined: bool = True) -> Map
         refined: answer exactly around the lines, so that they lie within a pixel of the exact road; without it the lines
             are there several times as fast.
     """
-    lab = opened.space.to_lab(opened.tuned.region(patch.box, patch.width, patch.height))
+    lab = opened.space.to_lab(opened.wanted.region(patch.box, patch.width, patch.height))
     soft = np.stack([ndimage.gaussian_filter(lab[..., c], 1.0) for c in range(3)], axis=-1)
     lattice = delta_lattice(opened.paper)
     found = lattice.look_up(soft)
@@ -139,7 +139,7 @@ def _around_lines(field: np.ndarray) -> np.ndarray:
 def moved_map(opened: OpenRendition, patch: Patch) -> MapLines:
     """Isolines of what the print moves: ΔE₀₀ from M to P."""
     plain = opened.open.pyramid.block(*patch.box, patch.width, patch.height)
-    tuned = opened.tuned.tuned(plain, patch.box)
+    tuned = opened.tuned.region(patch.box, patch.width, patch.height)
     lab = opened.space.to_lab(plain).reshape(-1, 3)
     printed = chain_of(opened).print_lab(tuned.reshape(-1, 3) / 65535.0)
     field = delta_e_2000(lab, printed.astype(np.float32)).reshape(plain.shape[:2])
@@ -188,10 +188,10 @@ _chains: LastUsed[PrintChain] = LastUsed(8)
 
 
 def chain_of(opened: OpenRendition) -> PrintChain:
-    """The chain from the working pixels to the print; the last ones are kept."""
+    """The chain from the pixels that are printed to the print; the last ones are kept."""
     rendering = opened.rendition.rendering
-    key = (opened.master.digest, opened.paper.digest, rendering)
-    return _chains.get(key, lambda: PrintChain(opened.master, opened.paper, rendering))
+    key = (opened.source.digest, opened.paper.digest, rendering)
+    return _chains.get(key, lambda: PrintChain(opened.source, opened.paper, rendering))
 
 
 def read_point(opened: OpenRendition, x: float, y: float) -> PixelReading:
@@ -199,7 +199,7 @@ def read_point(opened: OpenRendition, x: float, y: float) -> PixelReading:
     at = np.array([[x, y]], dtype=float)
     tuned, space = opened.tuned.points(at), opened.space
     lab = space.to_lab(opened.open.pyramid.pixels_at(at)[None])[0, 0].astype(np.float64)
-    wanted = space.to_lab(tuned[None])[0].astype(np.float64)
+    wanted = space.to_lab(opened.wanted.points(at)[None])[0].astype(np.float64)
     printed = chain_of(opened).printed(tuned / 65535.0)
     _device, best, _ = paper_model(opened.paper).nearest(wanted)
     delta = float(delta_e_2000(wanted, best)[0])

@@ -25,12 +25,12 @@ def proof_file(opened: OpenRendition, look: Look, out: Path, progress: Progress 
     picture, leg = opened.open.picture, look.leg(opened.paper)
     x, y, w, h = opened.box
     neutral = opened.rendition.recipe.is_neutral
-    chain = PrintChain(picture.profile if neutral else opened.master, opened.paper, opened.rendition.rendering)
+    chain = PrintChain(picture.profile if neutral else opened.source, opened.paper, opened.rendition.rendering)
     made, rows = np.empty((h, w, 3), dtype=np.uint16), max(1, _PIXELS // w)
     for top in range(0, h, rows):
         progress(top / h, "proofing")
         end = min(top + rows, h)
-        source = picture.pixels if neutral else opened.open.pyramid.whole
+        source = picture.pixels if neutral else opened.reading.whole
         part = source[y + top : y + end, x : x + w]
         part = part if neutral else opened.tuned.tuned(part, (x, y + top, w, end - top))
         rgb = leg.rgb(chain.device(part.reshape(-1, part.shape[2]) / 65535.0))
@@ -39,7 +39,7 @@ def proof_file(opened: OpenRendition, look: Look, out: Path, progress: Progress 
 
 
 def thumbnail_block(opened: OpenRendition, long_side: int = _LONG) -> np.ndarray:
-    """Tuned 16-bit working pixels of the crop at thumbnail size."""
+    """What is printed of the crop, before it is converted, at thumbnail size: (h, w, 3) uint16."""
     _x, _y, w, h = opened.box
     factor = long_side / max(w, h)
     return opened.tuned.region(opened.box, max(1, round(w * factor)), max(1, round(h * factor)))
@@ -55,5 +55,8 @@ def intent_pictures(
     opened: OpenRendition, look: Look, renderings: Sequence[Rendering], long_side: int = _LONG
 ) -> list[np.ndarray]:
     """8-bit screen RGB (h, w, 3) of the rendition in each rendering."""
-    block, leg = thumbnail_block(opened, long_side), look.leg(opened.paper)
-    return [proof_rgb(block, PrintChain(opened.master, opened.paper, r), leg) for r in renderings]
+    leg, made = look.leg(opened.paper), []
+    for each in (opened.rendered(r) for r in renderings):
+        chain = PrintChain(each.source, each.paper, each.rendition.rendering)
+        made.append(proof_rgb(thumbnail_block(each, long_side), chain, leg))
+    return made

@@ -21,6 +21,7 @@ from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
 from rehearsal.core.proof.scout import PaperCost, ScoutSample, paper_cost
 from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.work.once import LastUsed
 from rehearsal.core.work.pool import cores, side_by_side
 from rehearsal.core.work.progress import Progress
 from rehearsal.tasks.proofing import proof_rgb, thumbnail_block
@@ -38,29 +39,34 @@ def common_look(papers: Sequence[Profile], look: Look) -> Look:
 def wall_picture(block: np.ndarray, opened: OpenRendition, look: Look) -> tuple[np.ndarray, np.ndarray]:
     """8-bit screen RGB (h, w, 3) of a rendition's tuned pixels, and of its bare paper (3,), by the exact road."""
     leg = look.leg(opened.paper)
-    rgb = proof_rgb(block, PrintChain(opened.master, opened.paper, opened.rendition.rendering), leg)
+    rgb = proof_rgb(block, PrintChain(opened.source, opened.paper, opened.rendition.rendering), leg)
     return rgb, np.round(leg.paper_rgb * 255).astype(np.uint8)
 
 
 def scout_sample(opened: OpenRendition, seed: int = 6) -> ScoutSample:
     """What the scout measures on."""
-    space = opened.space
-    whole = opened.block(MAX_UNSIZED)
-    flat = whole.reshape(-1, 3)
-    pick = np.random.default_rng(seed).choice(len(flat), min(_COLOURS, len(flat)), replace=False)
-    values = flat[pick]
-    size = fit_within(whole.shape[1], whole.shape[0], MODELLING_PIXELS)
-    image = reduce_to(whole, space, *size)
-    lab = space.to_lab(image)
-    colours = space.to_lab(values[None])[0].astype(np.float64)
+    space, reading = opened.space, opened.reading.space
+    wanted = opened.block(MAX_UNSIZED)
+    printed = wanted if opened.wanted is opened.tuned else opened.block(MAX_UNSIZED, opened.tuned)
+    pick = _picked(wanted, seed)
+    size = fit_within(wanted.shape[1], wanted.shape[0], MODELLING_PIXELS)
+    image = reduce_to(printed, reading, *size)
+    lab = space.to_lab(image if printed is wanted else reduce_to(wanted, space, *size))
     return ScoutSample(
-        master=opened.master,
-        values=values / 65535.0,
-        lab=colours,
+        master=space.profile,
+        source=opened.source,
+        values=printed.reshape(-1, 3)[pick] / 65535.0,
+        lab=space.to_lab(wanted.reshape(-1, 3)[pick][None])[0].astype(np.float64),
         image=image,
         image_lab=lab,
         windows=MasterWindows(lab),
     )
+
+
+def _picked(block: np.ndarray, seed: int) -> np.ndarray:
+    """Places of a random sample of a block's pixels."""
+    count = block.shape[0] * block.shape[1]
+    return np.random.default_rng(seed).choice(count, min(_COLOURS, count), replace=False)
 
 
 def scout(
@@ -73,16 +79,24 @@ def scout(
         papers: renditions of one picture and recipe, each for its own destination with its own rendering.
         shown, told: get pictures and figures as they come, from the working thread.
     """
-    block = thumbnail_block(papers[0], long_side)
+    blocks: LastUsed[np.ndarray] = LastUsed(4)
+    samples: LastUsed[ScoutSample] = LastUsed(4)
     look = common_look([p.paper for p in papers], look)
     progress(0.0, "proofs of all papers")
-    for i, made in _as_they_come(papers, lambda p: wall_picture(block, p, look)):
+
+    def picture_of(paper: OpenRendition) -> tuple[np.ndarray, np.ndarray]:
+        block = blocks.get(paper.source.digest, lambda: thumbnail_block(paper, long_side))
+        return wall_picture(block, paper, look)
+
+    for i, made in _as_they_come(papers, picture_of):
         progress(0.3 * i / len(papers), "proofs of all papers")
         shown(i, *made)
-    sample = scout_sample(papers[0])
-    for i, cost in _as_they_come(
-        papers, lambda p: paper_cost(sample, p.paper, p.rendition.rendering, limit, look.shows_paper)
-    ):
+
+    def cost_of(paper: OpenRendition) -> PaperCost:
+        sample = samples.get(paper.source.digest, lambda: scout_sample(paper))
+        return paper_cost(sample, paper.paper, paper.rendition.rendering, limit, look.shows_paper)
+
+    for i, cost in _as_they_come(papers, cost_of):
         progress(0.35 + 0.65 * i / len(papers), "what each paper costs")
         told(i, cost)
 
@@ -97,13 +111,17 @@ def _as_they_come(papers: list[OpenRendition], work: Callable[[OpenRendition], A
 def compare_two(one: OpenRendition, two: OpenRendition, progress: Progress, limit: float = LIMIT) -> ProfilePair:
     """Two profiles of one paper over one picture."""
     progress(0.1, "comparing two profiles")
-    flat = one.block(MAX_UNSIZED).reshape(-1, 3)
-    pick = np.random.default_rng(7).choice(len(flat), min(_COLOURS, len(flat)), replace=False)
-    values, space = flat[pick], one.space
-    device = [PrintChain(one.master, c.paper, c.rendition.rendering).device(values / 65535.0) for c in (one, two)]
+    wanted = one.block(MAX_UNSIZED)
+    pick = _picked(wanted, 7)
+    device = [_printer_values(each, pick) for each in (one, two)]
     progress(0.4, "measuring both")
-    colours = space.to_lab(values[None])[0].astype(np.float64)
+    colours = one.space.to_lab(wanted.reshape(-1, 3)[pick][None])[0].astype(np.float64)
     return compare_profiles(one.paper, two.paper, colours, (device[0], device[1]), limit)
+
+
+def _printer_values(opened: OpenRendition, pick: np.ndarray) -> np.ndarray:
+    values = opened.block(MAX_UNSIZED, opened.tuned).reshape(-1, 3)[pick] / 65535.0
+    return PrintChain(opened.source, opened.paper, opened.rendition.rendering).device(values)
 
 
 @dataclass(frozen=True)

@@ -95,7 +95,7 @@ def write_test_sheet(
     hand_over = opened.rendition.hand_over
     made = convert_pixels(
         pixels,
-        opened.master,
+        opened.source,
         opened.paper,
         opened.rendition.rendering,
         hand_over.file.depth,

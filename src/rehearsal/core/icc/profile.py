@@ -95,6 +95,11 @@ class Profile:
             return wanted
         return f"{direction}0" if f"{direction}0" in self.tags else None
 
+    def reads_alike(self, intent: str, other: str) -> bool:
+        """True when pixels in this profile are read by one table (or by curves) under both intents."""
+        one, two = (self.table_for(each, "A2B") for each in (intent, other))
+        return one is None or two is None or self.tags[one] == self.tags[two]
+
     def intents(self) -> list[str]:
         """Intents with a table of their own; a matrix or curve profile has the colorimetric ones only."""
         own = [name for name, digit in _TABLE_TAGS.items() if f"B2A{digit}" in self.tags]

@@ -33,7 +33,10 @@ _CHUNK = 1 << 22
 
 @dataclass(frozen=True)
 class Step:
-    """One profile of a chain with the intent, compensation and adaptation of the leg that leads to it."""
+    """One profile of a chain with the intent, compensation and adaptation of the leg that leads to it.
+
+    Of the first profile the intent alone counts: it chooses the table by which the pixels are read.
+    """
 
     profile: AnyProfile
     intent: str = "relative"
@@ -57,7 +60,7 @@ class Transform:
     """A prepared conversion; safe to share between threads (made without the engine's one-pixel cache).
 
     Args:
-        steps: at least two; the intent of the first is not used.
+        steps: one device link, or more; the intent of the first chooses the table by which the pixels are read.
         dtype_in, dtype_out: NumPy types of the arrays.
         exact: keep the engine from resampling the chain into a table.
 

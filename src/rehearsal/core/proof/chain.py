@@ -97,8 +97,11 @@ def in_parts(values: np.ndarray, width: int, work) -> np.ndarray:  # type: ignor
 class PrintChain:
     """Master to print for one paper and one rendering.
 
+    Pixels are read by the table of the same intent as they are rendered with (the engine chooses the first profile's table by
+    the first step's intent; ICC.1:2022, 8.2 pairs the tables likewise).
+
     Args:
-        master: profile of the picture.
+        master: profile of the pixels that are converted.
         paper: destination profile.
         rendering: intent and compensation.
     """
@@ -111,7 +114,7 @@ class PrintChain:
     @once
     def _to_device(self) -> Transform:
         step = Step(self.model.profile, self.rendering.intent, self.rendering.compensate)
-        return Transform([Step(self.space.profile), step])
+        return Transform([Step(self.space.profile, self.rendering.intent), step])
 
     def device(self, values: np.ndarray) -> np.ndarray:
         """Printer values (m, channels) of master values (m, k), 0 to 1, straight from profile to profile."""
@@ -126,14 +129,10 @@ class PrintChain:
         lab = self.print_lab(values)
         return self.model.absolute(lab) if self.rendering.intent == "absolute" else lab
 
-    @once
-    def blacks(self) -> tuple[np.ndarray, np.ndarray]:
-        """Source and target black XYZ of the relative colorimetric direction."""
-        return source_black(self.space.profile, "relative"), destination_black(self.model.profile, "relative")
 
-    def fitted_master(self, lab: np.ndarray) -> np.ndarray:
-        """M′: Lab (..., 3) with black scaled onto the printer's black (ISO 18619)."""
-        return compensate_lab(lab, *self.blacks)
+def fitted_master(lab: np.ndarray, master: Profile, paper: Profile) -> np.ndarray:
+    """M′ of M (..., 3), Lab: black scaled onto the printer's black (ISO 18619), both of the relative colorimetric direction."""
+    return compensate_lab(lab, source_black(master, "relative"), destination_black(paper, "relative"))
 
 
 class ScreenLeg:

@@ -14,14 +14,14 @@ _STRIP_PIXELS = 1 << 20
 
 
 class Converter:
-    """A prepared conversion of 16-bit pixels to a profile at 8 or 16 bit."""
+    """A prepared conversion of 16-bit pixels to a profile at 8 or 16 bit; they are read by the table of the rendering's intent."""
 
     def __init__(self, source: Profile, target: Profile, rendering: Rendering, depth: int) -> None:
         real = effective(rendering, target)
         self.kind = np.uint8 if depth == 8 else np.uint16
         self.channels = target.channels
         step = Step(target, real.intent, real.compensate)
-        self._transform = Transform([Step(source), step], np.uint16, self.kind)
+        self._transform = Transform([Step(source, real.intent), step], np.uint16, self.kind)
 
     def rows(self, pixels: np.ndarray, out: np.ndarray) -> None:
         """Convert (h, w, channels) into ``out``."""

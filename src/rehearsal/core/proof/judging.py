@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -24,12 +25,13 @@ from rehearsal.core.proof.advice import (
 )
 from rehearsal.core.proof.areas import Area, _shrunk, find_areas
 from rehearsal.core.proof.beyond import LIMIT, Beyond, colder_than_paper, exact_shares, find_beyond, full_share
-from rehearsal.core.proof.chain import PrintChain, effective
+from rehearsal.core.proof.chain import PrintChain, effective, fitted_master
 from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
 from rehearsal.core.proof.printmap import print_image
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.work.once import once
 from rehearsal.core.work.pool import side_by_side
 from rehearsal.core.work.progress import Progress, silent
 
@@ -84,6 +86,14 @@ class Judgement:
 
 
 @dataclass(frozen=True)
+class Sent:
+    """Pixels (h, w, channels) uint16 that are printed, before they are converted, and their profile."""
+
+    pixels: np.ndarray
+    profile: Profile
+
+
+@dataclass(frozen=True)
 class JudgeRequest:
     """The pixels of a rendition that is to be judged, as the task that reads them hands them over.
 
@@ -93,6 +103,7 @@ class JudgeRequest:
         master, paper: profiles; screen: monitor profile or None.
         full: all pixels inside the crop for the full-resolution share, or None to leave it out.
         tuned: judging image after tuning, when the take has any.
+        read: by intent, what is printed where the intent reads the master by a table of its own; else it is ``tuned``.
         prescribed: the rendering is a lab's wish.
         default: the rendering that stays when candidates are close.
     """
@@ -105,8 +116,17 @@ class JudgeRequest:
     limit: float = LIMIT
     full: np.ndarray | None = None
     tuned: np.ndarray | None = None
+    read: Mapping[str, Sent] = field(default_factory=dict)
     default: Rendering = Rendering()  # noqa: RUF009
     prescribed: bool = False
+
+    def sent(self, intent: str) -> Sent:
+        """What is printed with an intent."""
+        return self.read.get(intent) or Sent(self.pixels if self.tuned is None else self.tuned, self.master)
+
+    def chain(self, rendering: Rendering) -> PrintChain:
+        """From what is printed to the print."""
+        return PrintChain(self.sent(rendering.intent).profile, self.paper, rendering)
 
 
 def _candidate_list(request: JudgeRequest) -> list[Rendering]:
@@ -121,21 +141,32 @@ class _Small:
     """The modelling-size image and its prints."""
 
     def __init__(self, request: JudgeRequest) -> None:
-        space = master_space(request.master)
+        self._request, space = request, master_space(request.master)
         h, w = request.pixels.shape[:2]
-        size = fit_within(w, h, MODELLING_PIXELS)
-        self.pixels = reduce_to(request.pixels, space, *size)
-        self.tuned = self.pixels if request.tuned is None else reduce_to(request.tuned, space, *size)
-        self.lab = space.to_lab(self.pixels)
+        self._size = fit_within(w, h, MODELLING_PIXELS)
+        pixels = reduce_to(request.pixels, space, *self._size)
+        self._sent = {id(request.pixels): pixels}
+        self.lab = space.to_lab(pixels)
         self.windows = MasterWindows(self.lab)
         self.strong = strong_parts(self.lab)
         self._made: dict[Rendering, Rehearsed] = {}
 
+    @once
+    def _fitted(self) -> np.ndarray:
+        return fitted_master(self.lab, self._request.master, self._request.paper)
+
+    def sent(self, intent: str) -> np.ndarray:
+        """What is printed with an intent, at modelling size."""
+        whole = self._request.sent(intent)
+        if id(whole.pixels) not in self._sent:
+            self._sent[id(whole.pixels)] = reduce_to(whole.pixels, master_space(whole.profile), *self._size)
+        return self._sent[id(whole.pixels)]
+
     def printed(self, chain: PrintChain) -> Rehearsed:
         """The print and what it changes; each rendering is made once."""
         if chain.rendering not in self._made:
-            lab = print_image(chain, self.tuned)
-            raw, fitted = delta_e_2000(self.lab, lab), delta_e_2000(chain.fitted_master(self.lab), lab)
+            lab = print_image(chain, self.sent(chain.rendering.intent))
+            raw, fitted = delta_e_2000(self.lab, lab), delta_e_2000(self._fitted, lab)
             self._made[chain.rendering] = Rehearsed(chain.rendering, lab, self.windows.against(lab), raw, fitted)
         return self._made[chain.rendering]
 
@@ -143,15 +174,15 @@ class _Small:
 def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
     """Compute every figure; progress is told the share done (0 to 1) and may raise to stop."""
     progress(0.02, "what lies beyond the paper")
-    chain = PrintChain(request.master, request.paper, request.rendition.rendering)
-    field = delta_lattice(request.paper)
-    colours, small = side_by_side([lambda: _Colours(request, field), lambda: _ready(request)])
+    chain = request.chain(request.rendition.rendering)
+    lattice = delta_lattice(request.paper)
+    colours, small = side_by_side([lambda: _Colours(request, lattice), lambda: _ready(request)])
     modelling = small.printed(chain).modelling
     progress(0.4, "areas and what the print changes")
     thin = _thinned(request)
     (areas, specks, labels), change = side_by_side([
-        lambda: find_areas(colours.wanted, colours.beyond, field, request.limit, modelling),
-        lambda: _Change(thin, chain, field.model.white),
+        lambda: find_areas(colours.wanted, colours.beyond, lattice, request.limit, modelling),
+        lambda: _Change(thin, chain, lattice.model.white),
     ])  # fmt: skip
     progress(0.7, "rendering intents")
     (figures, advice), compensation = side_by_side([
@@ -159,7 +190,7 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
     ])  # fmt: skip
     progress(0.9, "the whole picture")
     to_lab = master_space(request.master).to_lab
-    full = None if request.full is None else full_share(request.full, to_lab, field, request.limit)
+    full = None if request.full is None else full_share(request.full, to_lab, lattice, request.limit)
     depths = small.lab[..., 0] < 20
     return Judgement(
         rendition=request.rendition,
@@ -188,11 +219,11 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
 class _Colours:
     """M of the judging image (h, w, 3) before and after tuning, and what of it lies beyond."""
 
-    def __init__(self, request: JudgeRequest, field: DeltaLattice) -> None:
+    def __init__(self, request: JudgeRequest, lattice: DeltaLattice) -> None:
         to_lab = master_space(request.master).to_lab
         self.lab = to_lab(request.pixels)
         self.wanted = self.lab if request.tuned is None else to_lab(request.tuned)
-        self.beyond = find_beyond(self.wanted, field, request.limit)
+        self.beyond = find_beyond(self.wanted, lattice, request.limit)
 
 
 class _Change:
@@ -200,14 +231,13 @@ class _Change:
 
     def __init__(self, thin: JudgeRequest, chain: PrintChain, white: np.ndarray) -> None:
         to_lab = master_space(thin.master).to_lab
-        tuned = thin.pixels if thin.tuned is None else thin.tuned
-        lab, printed = to_lab(thin.pixels), print_image(chain, tuned)
+        lab, printed = to_lab(thin.pixels), print_image(chain, thin.sent(chain.rendering.intent).pixels)
         self.raw = Spread.of(delta_e_2000(lab, printed))
-        self.fitted = Spread.of(delta_e_2000(chain.fitted_master(lab), printed))
-        self.colder = colder_than_paper(lab if thin.tuned is None else to_lab(tuned), white)
-        field = None if thin.screen is None else delta_lattice(thin.screen)
+        self.fitted = Spread.of(delta_e_2000(fitted_master(lab, thin.master, thin.paper), printed))
+        self.colder = colder_than_paper(lab if thin.tuned is None else to_lab(thin.tuned), white)
+        lattice = None if thin.screen is None else delta_lattice(thin.screen)
         self.screen_print, self.screen_master = (
-            None if field is None else find_beyond(each, field, thin.limit).share for each in (printed, lab)
+            None if lattice is None else find_beyond(each, lattice, thin.limit).share for each in (printed, lab)
         )
 
 
@@ -217,14 +247,15 @@ def _thinned(request: JudgeRequest) -> JudgeRequest:
         return request
     pixels, tuned = (None if v is None else np.ascontiguousarray(v[::2, ::2]) for v in (request.pixels, request.tuned))
     assert pixels is not None
-    return replace(request, pixels=pixels, tuned=tuned)
+    read = {k: Sent(np.ascontiguousarray(s.pixels[::2, ::2]), s.profile) for k, s in request.read.items()}
+    return replace(request, pixels=pixels, tuned=tuned, read=read)
 
 
 def _ready(request: JudgeRequest) -> _Small:
     """The small image with the prints of all candidates made."""
     small = _Small(request)
     for rendering in _candidate_list(request):
-        small.printed(PrintChain(request.master, request.paper, rendering))
+        small.printed(request.chain(rendering))
     return small
 
 
@@ -234,20 +265,19 @@ def more_candidates(request: JudgeRequest, labels: np.ndarray, renderings: list[
     areas = _shrunk(labels, small.lab.shape[:2]) > 0
     made = []
     for rendering in renderings:
-        chain = PrintChain(request.master, request.paper, effective(rendering, request.paper))
+        chain = request.chain(effective(rendering, request.paper))
         made.append(candidate_figures(model, small.printed(chain), small.lab, areas, small.strong))
     return made
 
 
 def _compensation(request: JudgeRequest, small: _Small) -> tuple[Compensation, ...]:
     """What compensation does with the two intents that are advised, on a sample of the small image."""
-    flat = small.tuned.reshape(-1, small.tuned.shape[-1])
-    sample = flat[:: max(1, len(flat) // _SAMPLE)] / 65535.0
     made = []
     for intent in ("relative", "perceptual"):
-        on, off = (
-            PrintChain(request.master, request.paper, Rendering(intent, c)).print_lab(sample) for c in (True, False)
-        )
+        sent = small.sent(intent)
+        flat = sent.reshape(-1, sent.shape[-1])
+        sample = flat[:: max(1, len(flat) // _SAMPLE)] / 65535.0
+        on, off = (request.chain(Rendering(intent, c)).print_lab(sample) for c in (True, False))
         made.append(compensation_effect(intent, on, off))
     return tuple(made)
 
@@ -265,16 +295,14 @@ class FirstFigures:
         return self.by_cause[1] + self.by_cause[2]
 
 
-def first_figures(
-    values: np.ndarray, master: Profile, paper: Profile, rendering: Rendering, limit: float = LIMIT
-) -> FirstFigures:
-    """First figures of a sample of pixels (m, channels) uint16, exact for these pixels.
+def first_figures(wanted: Sent, sent: Sent, paper: Profile, rendering: Rendering, limit: float = LIMIT) -> FirstFigures:
+    """First figures of a sample of pixels, (m, channels) as they are wanted and as they are sent, exact for these pixels.
 
     With 4,000 pixels the standard error of a share of 10 % is 0.5 points.
     """
-    lab = master_space(master).to_lab(values[None])[0].astype(np.float64)
+    lab = master_space(wanted.profile).to_lab(wanted.pixels[None])[0].astype(np.float64)
     dark, light, strong = (float(v) for v in exact_shares(paper_model(paper), lab, limit)[0])
-    printed = PrintChain(master, paper, rendering).printed(values / 65535.0)
+    printed = PrintChain(sent.profile, paper, rendering).printed(sent.pixels / 65535.0)
     return FirstFigures((dark, light, strong), float(delta_e_2000(lab, printed).mean()))
 
 
@@ -282,7 +310,7 @@ def _compare(request: JudgeRequest, small: _Small, areas: np.ndarray) -> tuple[l
     model = paper_model(request.paper)
     figures, prints = [], []
     for rendering in _candidate_list(request):
-        made = small.printed(PrintChain(request.master, request.paper, rendering))
+        made = small.printed(request.chain(rendering))
         figures.append(replace(candidate_figures(model, made, small.lab, areas, small.strong), rendering=rendering))
         prints.append(made.printed)
     # what was only asked for (saturation, absolute) is shown beside the candidates, never advised

@@ -14,7 +14,7 @@ from rehearsal.core.papers.facts import neutral_ramp
 from rehearsal.core.papers.model import PaperModel, paper_model
 from rehearsal.core.proof.advice import black_depth, strong_parts
 from rehearsal.core.proof.beyond import LIMIT, exact_shares
-from rehearsal.core.proof.chain import PrintChain
+from rehearsal.core.proof.chain import PrintChain, fitted_master
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
 from rehearsal.core.values.rendering import Rendering
@@ -69,11 +69,13 @@ class ScoutSample:
     """A picture as the scout sees it, the same for all papers.
 
     Attributes:
-        colours: a random sample of the judging image: values (m, channels), 0 to 1, and their Lab (m, 3).
-        image: the modelling-size image, 16-bit; ``windows`` and ``lab`` of it.
+        master, source: profiles of M, and of the pixels that are printed.
+        values: a random sample of the judging image as it is printed (m, channels), 0 to 1; ``lab`` what is wanted there (m, 3).
+        image: the modelling-size image as it is printed, 16-bit; ``image_lab`` and ``windows`` of what is wanted there.
     """
 
     master: Profile
+    source: Profile
     values: np.ndarray
     lab: np.ndarray
     image: np.ndarray
@@ -90,10 +92,10 @@ def paper_cost(
         on_paper: the wall shows the papers' own whites and blacks, so nearness is measured in absolute colours.
     """
     model = paper_model(paper)
-    chain = PrintChain(sample.master, paper, rendering)
+    chain = PrintChain(sample.source, paper, rendering)
     shares, delta = exact_shares(model, sample.lab, limit)
     relative = chain.print_lab(sample.values)
-    absolute, fitted = model.absolute(relative), chain.fitted_master(sample.lab)
+    absolute, fitted = model.absolute(relative), fitted_master(sample.lab, sample.master, paper)
     printed = absolute if chain.rendering.intent == "absolute" else relative
     modelling = sample.windows.against(print_image(chain, sample.image, _NODES))
     strong = strong_parts(sample.lab)

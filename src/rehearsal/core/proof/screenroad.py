@@ -75,16 +75,18 @@ class ScreenRoad:
     """Tables for one master, paper, rendering and look; the exact base table is baked when the object is made.
 
     Args:
-        master: profile of the working pixels.
+        source: profile of the pixels that are printed.
+        master: profile of M's pixels, when it is another.
         nodes: of the base table; MOVING_NODES for a first look, a few times as fast.
     """
 
     def __init__(
-        self, master: Profile, paper: Profile, rendering: Rendering, look: Look, nodes: int = BASE_NODES
-    ) -> None:
+        self, source: Profile, paper: Profile, rendering: Rendering, look: Look, nodes: int = BASE_NODES,
+        master: Profile | None = None,
+    ) -> None:  # fmt: skip
         self.look, self._paper = look, paper
-        self.space = master_space(master)
-        self._chain = PrintChain(master, paper, rendering)
+        self.space = master_space(source)
+        self._chain = PrintChain(source, paper, rendering)
         self._leg = look.leg(paper)
         self.paper_rgb = self._leg.paper_rgb
         self.outshines = self._leg.outshines
@@ -92,7 +94,8 @@ class ScreenRoad:
         exact = self._exact(node_values(self.space, nodes))
         self._base = exact.astype(np.float32).reshape(nodes, nodes, nodes, 3)
         self.neutral = Painter(self.space.index_curve, exact, nodes)
-        self.master, self.mount_rgb = _master_painter(self.space, master, look.screen, self.master_scale)
+        shown = master or source
+        self.master, self.mount_rgb = _master_painter(master_space(shown), shown, look.screen, self.master_scale)
 
     def _exact(self, values: np.ndarray) -> np.ndarray:
         device = values if self.look.unmanaged and self._paper.space == "RGB" else self._chain.device(values)

@@ -72,7 +72,7 @@ def _strips(
     """Profile and strips of the resized pixels: tuned ones, or straight from the master when nothing is tuned."""
     rows = strip_rows(width)
     if not opened.rendition.recipe.is_neutral:
-        return opened.master, opened.tuned.strips(box, width, height, rows)
+        return opened.source, opened.tuned.strips(box, width, height, rows)
     picture = opened.open.picture
     x, y, w, h = box
     plain = resize_linear(picture.pixels[y : y + h, x : x + w], master_space(picture.profile), width, height)

@@ -76,7 +76,7 @@ def compose(opened: OpenRendition, sheet: PrintSize, patches: Sequence[Variant])
 
     Three columns; under each variant its label; a solid black patch for reference at the foot.
     """
-    ppi, space = opened.rendition.hand_over.ppi, opened.space
+    ppi, space = opened.rendition.hand_over.ppi, opened.reading.space
     x, y, w, h = opened.box
     width, height = sheet.pixels(ppi)
     out = np.full((height, width, 3), 65535, dtype=np.uint16)
@@ -85,7 +85,7 @@ def compose(opened: OpenRendition, sheet: PrintSize, patches: Sequence[Variant])
     cell_w = (width - gap * (_COLUMNS + 1)) // _COLUMNS
     room_h = (height - gap * (rows + 2) - 3 * label) // rows - label
     factor = min(cell_w / w, room_h / h)
-    plain = opened.open.pyramid.whole[y : y + h, x : x + w]
+    plain = opened.reading.whole[y : y + h, x : x + w]
     small = resize_linear(plain, space, max(1, int(w * factor)), max(1, int(h * factor)))
     for i, variant in enumerate(patches):
         top = gap + (i // _COLUMNS) * (small.shape[0] + label + gap)

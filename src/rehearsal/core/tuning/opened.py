@@ -10,14 +10,14 @@ from rehearsal.core.icc import Profile
 from rehearsal.core.picture.file import Picture
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.reduce import fit_within, judging_size
-from rehearsal.core.picture.space import MasterSpace, master_space
+from rehearsal.core.picture.space import MasterSpace
 from rehearsal.core.tuning.picture import TunedPicture
-from rehearsal.core.tuning.workingcopy import tunable
+from rehearsal.core.tuning.workingcopy import reading_intent, tunable, working_copy_space
 from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
-from rehearsal.core.work.once import once
+from rehearsal.core.work.once import LastUsed, once
 
 
 class OpenPicture:
@@ -29,11 +29,31 @@ class OpenPicture:
 
     def __init__(self, picture: Picture, digest: str = "") -> None:
         self.picture, self.digest = picture, digest
+        self._readings: LastUsed[Pyramid] = LastUsed(2)
 
     @once
     def pyramid(self) -> Pyramid:
-        """The working copy with its reductions."""
-        return Pyramid(*tunable(self.picture.pixels, master_space(self.picture.profile)))
+        """M: the working copy, read relative colorimetric, with its reductions."""
+        profile = self.picture.profile
+        return Pyramid(tunable(self.picture.pixels, profile), working_copy_space(profile))
+
+    def space_for(self, intent: str) -> MasterSpace:
+        """Space of :meth:`reading`."""
+        return working_copy_space(self.picture.profile, intent)
+
+    def reading(self, intent: str) -> Pyramid:
+        """The working copy as an intent reads the file's pixels; the same as :attr:`pyramid` but for tables of their own."""
+        profile, read = self.picture.profile, reading_intent(self.picture.profile, intent)
+        if read == "relative":
+            return self.pyramid
+        return self._readings.get(
+            read, lambda: Pyramid(tunable(self.picture.pixels, profile, read), self.space_for(read))
+        )
+
+    def has_reading(self, intent: str) -> bool:
+        """True when :meth:`reading` is there at once."""
+        read = reading_intent(self.picture.profile, intent)
+        return read == "relative" or self._readings.peek(read) is not None
 
     @property
     def size(self) -> tuple[int, int]:
@@ -50,20 +70,31 @@ class OpenRendition:
     open: OpenPicture
     paper: Profile
 
+    @property
+    def reading(self) -> Pyramid:
+        """The picture as the rendition's intent reads it."""
+        return self.open.reading(self.rendition.rendering.intent)
+
     @once
     def tuned(self) -> TunedPicture:
-        """The picture with the rendition's recipe."""
-        return TunedPicture(self.open.pyramid, self.rendition.recipe)
+        """What is printed: the picture, read by the rendition's intent, with its recipe."""
+        return TunedPicture(self.reading, self.rendition.recipe)
+
+    @once
+    def wanted(self) -> TunedPicture:
+        """What is wanted: M with the recipe. Other pixels than :attr:`tuned` only where the master has tables of its own."""
+        pyramid = self.open.pyramid
+        return self.tuned if self.reading is pyramid else TunedPicture(pyramid, self.rendition.recipe)
 
     @property
     def space(self) -> MasterSpace:
-        """Space of the working pixels."""
-        return self.open.pyramid.space
+        """Space of M and of what is wanted."""
+        return self.open.space_for("relative")
 
     @property
-    def master(self) -> Profile:
-        """Profile of the working pixels."""
-        return self.space.profile
+    def source(self) -> Profile:
+        """Profile of what is printed, before it is converted."""
+        return self.open.space_for(self.rendition.rendering.intent).profile
 
     @property
     def box(self) -> tuple[int, int, int, int]:
@@ -76,12 +107,12 @@ class OpenRendition:
         size = self.rendition.frame.size
         return judging_size(w, h, None if size is None else (size.width_cm, size.height_cm))
 
-    def block(self, most: float) -> np.ndarray:
-        """Tuned pixels of the crop at the judging image's resolution or less, at most so many."""
+    def block(self, most: float, of: TunedPicture | None = None) -> np.ndarray:
+        """Wanted pixels of the crop (or those ``of`` :attr:`tuned`) at the judging image's resolution or less, at most so many."""
         width, height = self.judging_pixels()
         if width * height > most:
             width, height = fit_within(width, height, most)
-        return self.tuned.region(self.box, width, height)
+        return (of or self.wanted).region(self.box, width, height)
 
     def on(self, paper: Profile, path: str = "") -> OpenRendition:
         """The same for another destination."""

@@ -32,31 +32,36 @@ class Sides:
     def __init__(self, now: Now, roads: Roads, state: PairState, placing: Placing) -> None:
         self._now, self._roads, self._state, self._placing = now, roads, state, placing
         self._sides = (_Side(), _Side())
-        self._block: np.ndarray | None = None
-        self._block_key: object = None
+        #: The last blocks, by what they were cut out of.
+        self._blocks: dict[tuple[int, Patch], np.ndarray] = {}
 
     def forget(self) -> None:
         """Other pixels are visible."""
-        self._block_key = None
+        self._blocks.clear()
         for side in self._sides:
             side.key = None
 
-    def block(self, patch: Patch, whole: bool = False) -> np.ndarray:
-        """16-bit pixels of a visible part at device resolution; both sides share the last one."""
+    def block(self, patch: Patch, content: int = 0, whole: bool = False) -> np.ndarray:
+        """16-bit pixels of a visible part at device resolution; both sides share them where they are read alike."""
         assert self._now.picture is not None
-        pyramid = self._now.picture.pyramid
-        key = (id(pyramid), patch)
+        roads, pyramid = self._roads, self._now.picture.pyramid
+        if roads.road is not None and content == 1:
+            pyramid = roads.reading or pyramid
+        elif roads.rival_road is not None:
+            pyramid = roads.rival_reading or pyramid
         if whole:
             return pyramid.block(*patch.box, patch.width, patch.height)
-        if self._block is None or self._block_key != key:
-            self._block, self._block_key = pyramid.block(*patch.box, patch.width, patch.height), key
-        return self._block
+        key = (id(pyramid), patch)
+        if key not in self._blocks:
+            self._blocks = {k: v for k, v in self._blocks.items() if k[1] == patch}
+            self._blocks[key] = pyramid.block(*patch.box, patch.width, patch.height)
+        return self._blocks[key]
 
     def image(self, content: int, placed: Placed) -> QImage | None:
         """The picture (content 0) or the take (1) as it is to be painted; None while there is no road."""
         whole = content == 0 and self._state.shows_whole
         patch = self._placing.patch(placed, whole)
-        source = self.block(patch, whole)
+        source = self.block(patch, content, whole)
         painter, tuned = self._painter_of(content, source, patch)
         if painter is None:
             return None
