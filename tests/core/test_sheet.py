@@ -19,7 +19,6 @@ from rehearsal.core.errors import PictureError, RehearsalError
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.file import read_picture
-from rehearsal.core.picture.resize import resize_linear
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.chain import PrintChain
@@ -145,18 +144,6 @@ def test_crop_inside_and_resolution(small_cloths: Path, dune: Profile, tmp_path:
     with Image.open(tmp_path / "out.tif") as image:
         assert image.size == (1000, 1000) and image.info["dpi"] == pytest.approx((254, 254), abs=0.1)
         assert image.info["icc_profile"] == dune.data
-
-
-def test_resizing_keeps_light_and_colour() -> None:
-    # a grating finer than the new pixels becomes half the light; a flat field stays to the bit
-    space = master_space(working_space("sRGB"))
-    grating = np.zeros((120, 120, 3), np.uint16)
-    grating[:, ::2] = 65535
-    small = resize_linear(grating, space, 30, 30)[10:20, 10:20]
-    light = space.linear[:, 0][small[..., 0]].mean()
-    assert light == pytest.approx(0.5, abs=0.01)
-    flat = np.full((50, 50, 3), 12345, np.uint16)
-    assert np.abs(resize_linear(flat, space, 77, 31).astype(int) - 12345).max() <= 1
 
 
 def test_names_carry_printer_paper_and_intent() -> None:

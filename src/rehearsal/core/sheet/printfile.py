@@ -14,7 +14,7 @@ import numpy as np
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import check_destination
-from rehearsal.core.picture.resize import resize_linear
+from rehearsal.core.picture.resize import Resizer
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.convert import Converter, strip_rows
 from rehearsal.core.sheet.layout import crop_to, fit_size, same_proportion
@@ -56,12 +56,11 @@ def make_pixels(opened: OpenRendition, progress: Progress = silent) -> np.ndarra
     rendition = opened.rendition
     box, (width, height) = plan_pixels(rendition.frame, rendition.hand_over.ppi, *opened.open.size)
     target, rendering = file_profile(opened)
-    progress(0.05, "resizing")
     source, strips = _strips(opened, box, width, height)
     converter = Converter(source, target, rendering, rendition.hand_over.file.depth)
     out = np.empty((height, width, converter.channels), dtype=converter.kind)
     for part, pixels in strips:
-        progress(0.3 + 0.6 * part.start / height, "tuning and converting")
+        progress(0.05 + 0.85 * part.start / height, "resizing, tuning and converting")
         converter.rows(pixels, out[part])
     return out
 
@@ -75,9 +74,9 @@ def _strips(
         return opened.source, opened.tuned.strips(box, width, height, rows)
     picture = opened.open.picture
     x, y, w, h = box
-    plain = resize_linear(picture.pixels[y : y + h, x : x + w], master_space(picture.profile), width, height)
-    edges = range(0, height, rows)
-    return picture.profile, ((slice(top, min(top + rows, height)), plain[top : top + rows]) for top in edges)
+    plain = Resizer(picture.pixels[y : y + h, x : x + w], master_space(picture.profile), width, height)
+    parts = (slice(top, min(top + rows, height)) for top in range(0, height, rows))
+    return picture.profile, ((part, plain.rows(part)) for part in parts)
 
 
 def suggest_name(picture: str, printer: str, paper: str, rendering: Rendering, suffix: str) -> str:

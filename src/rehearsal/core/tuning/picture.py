@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from rehearsal.core.picture.pyramid import Pyramid
-from rehearsal.core.picture.resize import resize_linear
+from rehearsal.core.picture.resize import Resizer
 from rehearsal.core.picture.space import MasterSpace
 from rehearsal.core.tuning.tuner import Tuner, Where
 from rehearsal.core.values.recipe import Recipe
@@ -71,11 +71,11 @@ class TunedPicture:
     ) -> Iterator[tuple[slice, np.ndarray]]:
         """Tuned 16-bit pixels of a box at width × height, from the top in strips of so many rows."""
         x, y, w, h = box
-        plain = resize_linear(self.pyramid.whole[y : y + h, x : x + w], self.space, width, height)
+        plain = Resizer(self.pyramid.whole[y : y + h, x : x + w], self.space, width, height)
         for top in range(0, height, rows):
             part = slice(top, min(top + rows, height))
             here = (float(x), y + h * part.start / height, float(w), h * (part.stop - part.start) / height)
-            yield part, self.tuned(plain[part], here)
+            yield part, self.tuned(plain.rows(part), here)
 
     def nodes(self, values: np.ndarray) -> np.ndarray:
         """Tuned values (m, 3), 0 to 1, at the nodes of a table; only for a recipe without places."""
