@@ -15,7 +15,7 @@ from rehearsal.core.icc import (
     source_black,
     xyz_profile,
 )
-from rehearsal.core.icc.standard import WHITE_D50
+from rehearsal.core.icc.shared import per_profile
 from rehearsal.core.papers.model import PaperModel, paper_model
 from rehearsal.core.picture.space import MasterSpace, master_space
 from rehearsal.core.values.rendering import Rendering
@@ -200,13 +200,25 @@ class ScreenLeg:
         return self.rgb(self.model.paper_device[None])[0]
 
 
+def _primaries(screen: Profile) -> tuple[np.ndarray, np.ndarray]:
+    """XYZ (3, 3) that the screen's channels add at full, one a column, and XYZ (3,) of its black."""
+    to_xyz = Transform([Step(screen), Step(xyz_profile(), "relative")])
+    black, white, *full = to_xyz.apply(np.concatenate([np.zeros((1, 3)), np.ones((1, 3)), np.eye(3)]))
+    columns = (np.array(full) - black).T
+    return columns * np.linalg.solve(columns, white - black), black
+
+
+_screen_primaries = per_profile(_primaries)
+
+
 def linear_screen(screen: Profile, xyz: np.ndarray) -> np.ndarray:
-    """Linear screen amounts (3,) that XYZ asks for, unclipped (matrix screens); 0 to 1 for table screens."""
-    space = master_space(screen)
-    if screen.is_matrix:
-        return np.linalg.solve(space.matrix, xyz / WHITE_D50)
-    back = Transform([Step(xyz_profile()), Step(screen, "relative")]).apply(xyz[None])[0]
-    return np.clip(back, 0, 1)
+    """Linear light (3,) of the screen's channels that XYZ asks for, 1 at full, unclipped.
+
+    The channels' lights are taken to add up, with tables as with matrices: of a table the values at its corners count, since what
+    lies between them is coded and never linear.
+    """
+    columns, black = _screen_primaries(screen)
+    return np.linalg.solve(columns, xyz - black)
 
 
 class MasterLeg:
