@@ -154,6 +154,33 @@ def test_small_differences_beyond_the_paper_are_kept(dune: Profile) -> None:
     assert DeltaLattice(dune).delta(lab[None])[0] > 0.15
 
 
+def test_delta_of_colours_far_outside_is_not_cut_short(dune: Profile) -> None:
+    # the corners of ROMM RGB reach a* −187 and b* ±172; the search itself is the exact road
+    corners = np.stack(
+        np.meshgrid([0.0, 0.35, 0.7, 1.0], [0.0, 0.5, 1.0], [0.0, 0.5, 1.0], indexing="ij"), axis=-1
+    ).reshape(-1, 3)
+    lab = master_space(working_space("ROMM")).to_lab(np.round(corners * 65535).astype(np.uint16)).astype(np.float64)
+    far = lab[(np.abs(lab[:, 1:]) > 129).any(axis=1)]
+    assert len(far) > 5
+    field = DeltaLattice(dune)
+    found, exact = field.delta(far), field.exact(far)
+    assert np.median(np.abs(found - exact)) < 0.15 and np.percentile(np.abs(found - exact), 90) < 0.6
+
+
+def test_a_lattice_grows_and_forgets_nothing(dune: Profile, rng: np.random.Generator) -> None:
+    field = DeltaLattice(dune)
+    lab = rng.uniform([5, -60, -60], [95, 60, 60], (300, 3))
+    first = field.look_up(lab)
+    field.look_up(rng.uniform([0, -180, -170], [100, 140, 170], (1500, 3)))
+    np.testing.assert_array_equal(field.look_up(lab), first)
+    assert np.abs(first[:, 0] - field.exact(lab)).mean() < 0.1
+
+
+def test_values_that_are_no_numbers_do_no_harm(dune: Profile) -> None:
+    lab = np.array([[np.nan, np.inf, -np.inf], [1e30, -1e30, np.nan], [50.0, 0.0, 0.0]])
+    assert np.isfinite(delta_lattice(dune).look_up(lab)).all()
+
+
 def test_at_the_edge_is_within_four_tenths_of_the_limit(dune: Profile) -> None:
     field, labels = delta_lattice(dune), np.ones((40, 50), np.int32)
     lab = np.zeros((40, 50, 3), np.float32)

@@ -17,15 +17,19 @@ from rehearsal.core.icc.shared import per_profile
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.work.pool import in_slices
 
-_LOW = np.array([-1.0, -129.0, -129.0])
+#: Wide enough for every colour of ROMM RGB (a* from −187 to 145, b* from −172 to 172).
+_LOW = np.array([-1.0, -195.0, -195.0])
 _STEP = np.array([1.0, 3.0, 3.0])
-_SHAPE = (103, 87, 87)
+_SHAPE = (103, 131, 131)
+_FIRST_NODES = 4096
 
 
 @njit(cache=True, nogil=True)
 def _cell(lab, low, step, shape, axis):  # type: ignore[no-untyped-def]
     x = (lab[axis] - low[axis]) / step[axis]
-    x = min(max(x, 0.0), shape[axis] - 1.001)
+    if not x > 0.0:  # also when it is no number
+        x = 0.0
+    x = min(x, shape[axis] - 1.001)
     i = int(x)
     return i, x - i
 
@@ -40,16 +44,20 @@ def _touch_rows(lab, low, step, shape, touched):  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def _field_rows(lab, low, step, shape, nodes, out):  # type: ignore[no-untyped-def]
+def _field_rows(lab, low, step, shape, place, values, out):  # type: ignore[no-untyped-def]
     for n in range(lab.shape[0]):
         i, x = _cell(lab[n], low, step, shape, 0)
         j, y = _cell(lab[n], low, step, shape, 1)
         k, z = _cell(lab[n], low, step, shape, 2)
+        p, q = values[place[i, j, k]], values[place[i, j, k + 1]]
+        r, s = values[place[i, j + 1, k]], values[place[i, j + 1, k + 1]]
+        t, u = values[place[i + 1, j, k]], values[place[i + 1, j, k + 1]]
+        v, w = values[place[i + 1, j + 1, k]], values[place[i + 1, j + 1, k + 1]]
         for c in range(out.shape[1]):
-            a = nodes[i, j, k, c] * (1 - z) + nodes[i, j, k + 1, c] * z
-            b = nodes[i, j + 1, k, c] * (1 - z) + nodes[i, j + 1, k + 1, c] * z
-            d = nodes[i + 1, j, k, c] * (1 - z) + nodes[i + 1, j, k + 1, c] * z
-            e = nodes[i + 1, j + 1, k, c] * (1 - z) + nodes[i + 1, j + 1, k + 1, c] * z
+            a = p[c] * (1 - z) + q[c] * z
+            b = r[c] * (1 - z) + s[c] * z
+            d = t[c] * (1 - z) + u[c] * z
+            e = v[c] * (1 - z) + w[c] * z
             out[n, c] = (a * (1 - y) + b * y) * (1 - x) + (d * (1 - y) + e * y) * x
 
 
@@ -65,12 +73,16 @@ def _corners(touched: np.ndarray) -> np.ndarray:
 
 
 class DeltaLattice:
-    """δ and P* of one paper over Lab (media-relative)."""
+    """δ and P* of one paper over Lab (media-relative).
+
+    Only nodes that were asked for take room: ``_place`` says where each stands in ``_values`` (0: not made).
+    """
 
     def __init__(self, profile) -> None:  # type: ignore[no-untyped-def]
         self.model = paper_model(profile)
-        self._nodes = np.zeros((*_SHAPE, 4), dtype=np.float32)
-        self._made = np.zeros(_SHAPE, dtype=bool)
+        self._place = np.zeros(_SHAPE, dtype=np.int32)
+        self._values = np.zeros((_FIRST_NODES, 4), dtype=np.float32)
+        self._count = 1
         self._claimed = np.zeros(_SHAPE, dtype=bool)
         self._changed = threading.Condition()
 
@@ -86,7 +98,7 @@ class DeltaLattice:
             with self._changed:
                 mine = need & ~self._claimed
                 if not mine.any():
-                    if (self._made | ~need).all():
+                    if (self._place[need] > 0).all():
                         return
                     self._changed.wait()
                     continue
@@ -96,30 +108,34 @@ class DeltaLattice:
     def _compute(self, mine: np.ndarray) -> None:
         """Make claimed nodes; when that fails, they can be claimed again."""
         try:
-            place = np.argwhere(mine)
-            want = place * _STEP + _LOW
+            want = np.argwhere(mine) * _STEP + _LOW
             _device, best, delta = self.model.nearest(want)
             delta = np.where(delta < 0.06, 0.0, delta_e_2000(want, best))
-            i, j, k = place.T
-            self._nodes[i, j, k, 0] = delta
-            self._nodes[i, j, k, 1:] = best
-            made = mine
-        except BaseException:
-            made = np.zeros_like(mine)
-            raise
+            with self._changed:
+                self._keep(mine, np.column_stack([delta, best]))
         finally:
             with self._changed:
-                self._made |= made
-                self._claimed &= self._made | ~mine
+                self._claimed &= (self._place > 0) | ~mine
                 self._changed.notify_all()
+
+    def _keep(self, mine: np.ndarray, values: np.ndarray) -> None:
+        """Values (m, 4) of nodes, in the order of their places; whoever reads meanwhile keeps the array he took."""
+        last = self._count + len(values)
+        if last > len(self._values):
+            grown = np.zeros((max(last, 2 * len(self._values)), 4), dtype=np.float32)
+            grown[: self._count] = self._values[: self._count]
+            self._values = grown
+        self._values[self._count : last] = values
+        self._place[mine] = np.arange(self._count, last)
+        self._count = last
 
     def look_up(self, lab: np.ndarray) -> np.ndarray:
         """δ and P* as float32 (..., 4) of Lab (..., 3): δ, L*, a*, b*."""
         flat = np.ascontiguousarray(lab, dtype=np.float32).reshape(-1, 3)
         self.prepare(flat)
         out = np.empty((len(flat), 4), dtype=np.float32)
-        shape = np.array(_SHAPE)
-        in_slices(len(flat), lambda s: _field_rows(flat[s], _LOW, _STEP, shape, self._nodes, out[s]))
+        shape, place, values = np.array(_SHAPE), self._place, self._values
+        in_slices(len(flat), lambda s: _field_rows(flat[s], _LOW, _STEP, shape, place, values, out[s]))
         return out.reshape((*np.shape(lab)[:-1], 4))
 
     def delta(self, lab: np.ndarray) -> np.ndarray:
