@@ -12,6 +12,7 @@ from rehearsal.core.colour.difference import delta_e_2000, difference_split
 from rehearsal.core.colour.lab import compensate_xyz, density, lab_to_xyz, lightness_to_y, xyz_to_lab, y_to_lightness
 from rehearsal.core.colour.oklab import oklab_to_xyz, xyz_to_oklab
 from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_pixels, pack_screen_table, paint, srgb_decode
+from rehearsal.core.icc.standard import WHITE_D50
 from rehearsal.core.work.pool import in_slices, side_by_side
 
 WHITE_XY = colour.XYZ_to_xy([0.9642, 1.0, 0.8249])
@@ -74,7 +75,10 @@ def test_oklab_against_colour_science(rng: np.random.Generator) -> None:
     from rehearsal.core.colour import oklab
 
     d65 = xyz @ oklab._TO_D65.T
-    np.testing.assert_allclose(xyz_to_oklab(xyz), colour.XYZ_to_Oklab(d65), atol=2e-6)
+    np.testing.assert_allclose(xyz_to_oklab(xyz), colour.XYZ_to_Oklab(d65), atol=2e-4)
+    # the published matrices are rounded; here neutrals are without chroma to the last bit that matters
+    greys = np.linspace(0.001, 1, 50)[:, None] * WHITE_D50
+    assert np.abs(xyz_to_oklab(greys)[:, 1:]).max() < 1e-7
     np.testing.assert_allclose(oklab_to_xyz(xyz_to_oklab(xyz)), xyz, atol=1e-9)
 
 

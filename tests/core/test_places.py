@@ -200,3 +200,12 @@ def test_half_the_strength_of_a_step_is_half_its_values(cloths: Picture, dune: P
         step = Step("place", Values.of(lightness=amount), strength=share, place=everywhere)
         made.append(opened_for(cloths, dune, recipe=Recipe((step,))).tuned.region((0, 0, 450, 300), 45, 30).astype(int))
     assert np.abs(made[0] - made[1]).max() <= 3
+
+
+def test_what_an_end_pulled_in_cuts_is_counted_inside_the_crop(cloths: Picture, dune: Profile) -> None:
+    recipe, frame = by_hand(deepest=-15), Frame(Crop(0.5, 0.5, 0.5, 0.5))
+    opened = opened_for(cloths, dune, recipe=recipe, frame=frame)
+    x, y, w, h = opened.box
+    lab = opened.space.to_lab(cloths.pixels[y : y + h, x : x + w])
+    assert opened.cut[0] == pytest.approx((lab[..., 0] <= 15).mean() * 100, abs=1.0) and opened.cut[1] == 0
+    assert opened_for(cloths, dune, recipe=by_hand(deepest=15)).cut == (0.0, 0.0)

@@ -29,7 +29,7 @@ def test_the_json_of_a_recipe_is_the_promised_one() -> None:
         .having(Step("place", Values.of(contrast=4), "sky", 0.5, place=PLACE))
     )
     assert recipe.to_json() == {
-        "maths": 1,
+        "maths": 2,
         "steps": [
             {"name": "", "origin": "light", "on": True, "strength": 1.0, "values": {"lightness": 0.5}, "place": None},
             {"name": "sky", "origin": "place", "on": True, "strength": 0.5, "values": {"contrast": 4.0},
@@ -170,3 +170,16 @@ def test_formats_hold_what_their_standards_allow() -> None:
         "tiff8": (8, ".tif"),
         "jpeg": (8, ".jpg"),
     }
+
+
+def test_a_recipe_of_an_earlier_arithmetic_is_renewed_by_whoever_changes_it() -> None:
+    old = replace(by_hand(contrast=8), maths=1)
+    assert old.is_old and not old.renewed.is_old and old.renewed.steps == old.steps
+    assert not Recipe(maths=1).is_old, "without numbers nothing is different"
+    assert Recipe.from_json(old.to_json()) == old
+    changed = (
+        old.with_total("contrast", 9), old.having(Step(LIGHT, Values.of(lightness=0.5))), old.without(HAND),
+        old.having(Step("place", Values.of(contrast=4), place=PLACE)),
+    )  # fmt: skip
+    assert [r.maths for r in changed] == [2, 2, 2, 2]
+    assert not by_hand(contrast=8).is_old

@@ -99,6 +99,13 @@ def test_a_take_that_was_not_judged_says_so() -> None:
     assert "not been judged" in " ".join(make_ticket(_request(PRINTED)).cautions)
 
 
+def test_a_tuning_of_an_earlier_arithmetic_counts_as_not_looked_at() -> None:
+    old = replace(PRINTED, recipe=replace(by_hand(contrast=5), maths=1))
+    assert "earlier arithmetic" in _cautions(old) and "Look at it at Tune" in _cautions(old)
+    assert "arithmetic" not in _cautions(replace(PRINTED, recipe=replace(by_hand(), maths=1)))
+    assert _cautions(replace(PRINTED, recipe=by_hand(contrast=5))) == ""
+
+
 def test_a_labs_prescription_is_named_when_it_is_not_followed() -> None:
     other = replace(PRINTED, rendering=Rendering("relative"))
     assert "The lab prescribes perceptual; this take uses relative." in _cautions(other, prescribed=True)

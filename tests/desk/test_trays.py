@@ -1,11 +1,12 @@
 """Each control of each tray does something: what it changes, and what it shows."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QDate, QTimer
+from PyQt6.QtCore import QDate, Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
     QApplication,
@@ -23,9 +24,12 @@ from tests.desk.conftest import read_page, wait_until_settled
 
 from rehearsal.core.icc.standard import space_bytes
 from rehearsal.core.values.adjustments import Values
-from rehearsal.core.values.recipe import HAND
+from rehearsal.core.values.recipe import HAND, by_hand
+from rehearsal.desk.frame.stations import STATIONS
 from rehearsal.desk.frame.window import Window
+from rehearsal.desk.pair.headers import header_texts
 from rehearsal.desk.parts.conditiondialog import ConditionDialog
+from rehearsal.desk.trays.tune import TuneTray
 from rehearsal.workbook.values import Habit, PrintCondition, Take
 
 
@@ -180,7 +184,7 @@ def test_habits(window: Window, take: Callable[[], Take]) -> None:
     QTimer.singleShot(150, name_it)
     _press(tray, "Keep as a habit")
     assert window.session.book.all(Habit)[-1].name == "Soft darks"
-    _press(tray, "As the master")
+    _press(tray, "Take all tuning away")
     assert take().recipe.is_neutral
     _press(tray, "Keep as a habit")
     assert "no tuning to keep" in window.verdict.text
@@ -269,3 +273,22 @@ def test_messages_stay_until_the_next_change(window: Window) -> None:
     assert window.verdict.text == "A message."
     window.session.takes.change_hand_over(ppi=240.0)
     assert "beyond this paper" in window.verdict.text
+
+
+def test_a_tuning_of_an_earlier_arithmetic_is_looked_at_before_it_counts(
+    window: Window, take: Callable[[], Take]
+) -> None:
+    session = window.session
+    session.takes.change("recipe", recipe=replace(by_hand(contrast=9), maths=1))
+    window.stack.go(4)
+    wait_until_settled(window)
+    tray = window.stack.trays[4]
+    assert isinstance(tray, TuneTray)
+    assert tray._old.isVisible() and "earlier arithmetic" in tray._old.text()
+    states = {s.key: s.state(session) for s in STATIONS}
+    assert states["judge"].ring == states["tune"].ring == "look"
+    assert "earlier arithmetic" in header_texts(session, 1, "pair")[1]
+    QTest.mouseClick(tray._keep, Qt.MouseButton.LeftButton)
+    wait_until_settled(window)
+    assert take().recipe == by_hand(contrast=9) and not tray._keep.isVisible()
+    assert {s.key: s.state(session) for s in STATIONS}["judge"].ring == "full"

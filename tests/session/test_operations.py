@@ -15,7 +15,7 @@ from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, by_h
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.session.bus import Change
 from rehearsal.workbook.store import Workbook
-from rehearsal.workbook.values import Accepted, Habit, LogEntry, Master, ScreenReading, Take
+from rehearsal.workbook.values import Accepted, Habit, LogEntry, Master, ScreenReading, Take, TestSheet
 
 
 def _everything(desk: Desk) -> dict:
@@ -303,3 +303,49 @@ def test_no_master_of_the_workbook_is_ever_written_to(desk: Desk) -> None:
     desk.settle()
     assert Path(other.path).read_bytes() == before and desk.take.file == "" and s.printing.test_sheet is None
     assert sum("never written to" in words for words in desk.said) == 2
+
+
+def _printed_before(desk: Desk) -> Recipe:
+    """The open take as an earlier arithmetic left it, in the logbook and on a test sheet too."""
+    s = desk.session
+    old = replace(by_hand(contrast=12), maths=1)
+    s.takes.change("recipe", recipe=old)
+    s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+    assert s.now.take is not None and s.now.rendition is not None
+    s.book.do(
+        "test-sheet",
+        [TestSheet(take=s.now.take.id, rendition=s.now.rendition, adjustment="contrast", values=(4.0, 12.0))],
+    )
+    return old
+
+
+def test_what_an_earlier_arithmetic_tuned_is_kept_and_named_when_it_is_printed_again(desk: Desk) -> None:
+    s, old = desk.session, _printed_before(desk)
+    assert desk.take.recipe == old and s.logbook.entries[-1].rendition.recipe == old  # type: ignore[union-attr]
+    s.takes.change_recipe(Recipe())
+    assert "earlier arithmetic" in s.logbook.as_last_time() and desk.take.recipe == old
+    s.takes.keep_looks()
+    assert desk.take.recipe == by_hand(contrast=12)
+    s.takes.undo()
+    assert desk.take.recipe == old
+    s.printing.apply_variant(2)
+    assert desk.take.recipe == by_hand(contrast=12) and "earlier arithmetic" in desk.said[-1]
+
+
+def test_as_last_time_says_nothing_of_arithmetic_when_it_is_the_same(desk: Desk) -> None:
+    s = desk.session
+    s.takes.change_recipe(by_hand(contrast=12))
+    s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+    assert "arithmetic" not in s.logbook.as_last_time()
+    s.takes.keep_looks()
+    assert desk.take.recipe == by_hand(contrast=12)
+
+
+def test_what_is_written_now_is_of_the_present_arithmetic(desk: Desk, tmp_path: Path) -> None:
+    s = desk.session
+    _printed_before(desk)
+    desk.settle()
+    s.printing.write(tmp_path / "print.tif")
+    desk.until(lambda: desk.take.written is not None and not s.jobs.running)
+    assert desk.take.written is not None and desk.take.written.rendition.recipe == by_hand(contrast=12)
+    assert desk.take.recipe.is_old

@@ -73,7 +73,7 @@ def test_a_workbook_of_the_first_format_is_opened_as_it_is(tmp_path: Path) -> No
     db.commit()
     db.close()
     again = Workbook(path)
-    assert again.get(Take, take.id) == take
+    assert again.get(Take, take.id) == replace(take, recipe=Recipe(maths=1))
     kept = again.put(Accepted(condition=1, hue="violet", cause="too_dark", why="soft"))
     assert again.all(Accepted) == [kept]
     again.close()

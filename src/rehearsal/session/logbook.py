@@ -36,6 +36,9 @@ _TAKEN_OVER = (
 )
 
 
+_OTHER_NOW = "It was tuned by an earlier arithmetic: the same numbers give another print now. Look at it at Tune first."
+
+
 class Logbook:
     """What was printed and how it came out; steps that come from it, from habits and from the light."""
 
@@ -164,7 +167,8 @@ class Logbook:
             "as-last", frame=self._frame_like(take.frame, model.frame), recipe=_without_places(model, here),
             rendering=model.rendering, sheet=model.sheet, hand_over=hand_over, view=view or take.view,
         )  # fmt: skip
-        return f"As last time on {name}: {model.rendering.intent}, {len(_TAKEN_OVER) + 2} settings taken over."
+        changed = " " + _OTHER_NOW if model.recipe.is_old else ""
+        return f"As last time on {name}: {model.rendering.intent}, {len(_TAKEN_OVER) + 2} settings taken over.{changed}"
 
     def _frame_like(self, mine: Frame, model: Frame) -> Frame:
         """The same print size, turned as this picture is."""

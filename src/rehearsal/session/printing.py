@@ -9,6 +9,8 @@ from pathlib import Path
 from rehearsal.core.sheet.testsheet import between, variants
 from rehearsal.core.sheet.ticket import Ticket, TicketRequest, make_ticket
 from rehearsal.core.values.adjustments import ADJUSTMENTS
+from rehearsal.core.values.recipe import MATHS
+from rehearsal.core.values.rendition import Rendition
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.jobs import Job, Jobs
@@ -74,7 +76,7 @@ class Printing:
 
         def answer(made: WrittenTicket) -> None:
             self._book.remember("print folder", str(path.parent))
-            self._keep_written(take, made.written)
+            self._keep_written(take, replace(made.written, rendition=_as_made_now(made.written.rendition)))
             self._bus.say(made.ticket_error or f"Written with its ticket: {made.written.file}")
 
         self._jobs.run(
@@ -128,7 +130,7 @@ class Printing:
                 id=0,
                 take=take.id,
                 when=date.today().isoformat(),
-                rendition=written.rendition,
+                rendition=_as_made_now(written.rendition),
                 adjustment=name,
                 values=values,
                 sheet=sheet,
@@ -152,4 +154,13 @@ class Printing:
             return None
         value = ADJUSTMENTS[sheet.adjustment].clamp(between(sheet.values, number))
         self._takes.change("variant", recipe=take.recipe.with_total(sheet.adjustment, value))
+        if sheet.rendition.recipe.maths < MATHS and value:
+            self._bus.say(
+                "This sheet was made by an earlier arithmetic: the same number looks different now. Look before you print."
+            )
         return value
+
+
+def _as_made_now(rendition: Rendition) -> Rendition:
+    """What was written: by the present arithmetic, whatever the take's recipe was made by."""
+    return replace(rendition, recipe=rendition.recipe.renewed)

@@ -201,6 +201,11 @@ class Takes:
         """Another tuning."""
         self.change("recipe", recipe=recipe)
 
+    def keep_looks(self) -> None:
+        """Take a recipe of an earlier arithmetic as the present one shows it."""
+        if self._now.take is not None and self._now.take.recipe.is_old:
+            self.change("keep-looks", recipe=self._now.take.recipe.renewed)
+
     def render(self, rendering: Rendering) -> None:
         """Another intent or compensation."""
         self.change("rendering", rendering=rendering)

@@ -25,9 +25,10 @@ _M2 = np.array(
     ]
 )
 _TO_D65 = bradford(WHITE_D50, xy_to_xyz(*D65_XY))
-_FROM_D65 = np.linalg.inv(_TO_D65)
-#: Linear cone values (3, 3) of XYZ relative to D50, and Oklab (3, 3) of their cube roots.
-LMS_FROM_XYZ = _M1 @ _TO_D65
+_LMS = _M1 @ _TO_D65
+#: Linear cone values (3, 3) of XYZ relative to D50, and Oklab (3, 3) of their cube roots. The published matrices see white as 1
+#: within 0.0002 only; here it is 1 exactly, so that every neutral is without chroma.
+LMS_FROM_XYZ = _LMS / (_LMS @ WHITE_D50)[:, None]
 OKLAB_FROM_LMS = _M2
 
 
@@ -38,4 +39,4 @@ def xyz_to_oklab(xyz: np.ndarray) -> np.ndarray:
 
 def oklab_to_xyz(lab: np.ndarray) -> np.ndarray:
     """Oklab (..., 3) to XYZ (..., 3), D50."""
-    return (lab @ np.linalg.inv(_M2).T) ** 3 @ (_FROM_D65 @ np.linalg.inv(_M1)).T
+    return (lab @ np.linalg.inv(_M2).T) ** 3 @ np.linalg.inv(LMS_FROM_XYZ).T

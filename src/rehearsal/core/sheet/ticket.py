@@ -168,7 +168,11 @@ def _judged_cautions(request: TicketRequest) -> list[str]:
     rendition, judged = request.rendition, request.judged
     wanted, intent = rendition.hand_over.program_intent, rendition.rendering.intent
     notes = []
-    if judged is None:
+    if rendition.recipe.is_old:
+        notes.append(
+            "The take was tuned by an earlier arithmetic: the same numbers give another print now. Look at it at Tune first."
+        )
+    elif judged is None:
         notes.append("This take has not been judged yet.")
     elif judged != rendition:
         notes.append(f"{_what_differs(judged, rendition)} Judge again.")

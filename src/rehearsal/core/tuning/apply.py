@@ -1,60 +1,168 @@
 """What the adjustments do to colours of a working space; they map the space into itself.
 
-Tone is a curve on L*(Y) applied as one gain to all linear channels, so hue and saturation stay put.
-Warmth moves the white along the daylight locus (CIE 15:2018, 4.1.2) with Bradford and keeps Y.
-Strength scales Oklab chroma. What would leave the cube is mixed with the grey of its own luminance.
+In this order, once per pixel: tone (``tone.py``), warmth and tint (``white.py``), strength and quiet colours in Oklab, and back
+into the cube at the same Oklab lightness and hue.
 """
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 import numpy as np
+from numba import njit
 
-from rehearsal.core.colour.lab import lightness_to_y, y_to_lightness
-from rehearsal.core.colour.oklab import oklab_to_xyz, xyz_to_oklab
-from rehearsal.core.icc.standard import WHITE_D50, bradford, xy_to_xyz
+from rehearsal.core.colour.oklab import LMS_FROM_XYZ, OKLAB_FROM_LMS
+from rehearsal.core.icc.standard import WHITE_D50
 from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.tuning.tone import STEPS, tone_curve
+from rehearsal.core.tuning.white import white_shift
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.work.once import once
 
-_MIDDLE_GREY = 0.18
-_D50_KELVIN = 5003.0
-_STEPS = 1024
+#: Oklab chroma at which a quiet colour stops being one.
+QUIET = 0.12
+_TINY = 1e-7
+#: Halvings of the chroma that is kept: finer than a 16-bit step.
+_HALVINGS = 18
 
 
-def daylight_white(kelvin: float) -> np.ndarray:
-    """XYZ (3,) with Y = 1 of CIE daylight between 4000 and 25000 K."""
-    t = kelvin
-    if t <= 7000:
-        x = -4.6070e9 / t**3 + 2.9678e6 / t**2 + 0.09911e3 / t + 0.244063
-    else:
-        x = -2.0064e9 / t**3 + 1.9018e6 / t**2 + 0.24748e3 / t + 0.237040
-    return xy_to_xyz(x, -3.000 * x * x + 2.870 * x - 0.275)
+@njit(cache=True, nogil=True)
+def _cbrt(value):  # type: ignore[no-untyped-def]
+    """Cube root to 1e-13: a third of the exponent as a first guess, then three of Halley's steps."""
+    size = abs(value)
+    if size < 1e-30:
+        return 0.0
+    root = np.int64(np.float64(size).view(np.int64) // 3 + 3071454945866678272).view(np.float64)
+    for _ in range(3):
+        cube = root * root * root
+        root *= (cube + 2.0 * size) / (2.0 * cube + size)
+    return root if value > 0.0 else -root
 
 
-def tone_curve(values: Values) -> np.ndarray:
-    """L* out (1025,) for L* in from 0 to 100 at equal steps; rises everywhere, ends held."""
-    x = np.linspace(0, 1, _STEPS + 1)
-    y = lightness_to_y(x * 100)
-    target = _MIDDLE_GREY * 2.0 ** values["lightness"]
-    power = np.log(min(target, 0.95)) / np.log(_MIDDLE_GREY)
-    x = y_to_lightness(y**power) / 100
-    x = x + 0.8 * values["contrast"] / 50 * x * (1 - x) * (2 * x - 1)
-    x = x + 1.1 * values["dark_half"] / 50 * x * (1 - x) ** 3
-    x = x + 1.1 * values["light_half"] / 50 * x**3 * (1 - x)
-    return np.clip(np.maximum.accumulate(x), 0, 1) * 100
+@njit(cache=True, nogil=True)
+def _l_star(y):  # type: ignore[no-untyped-def]
+    return 116.0 * _cbrt(y) - 16.0 if y > 216.0 / 24389.0 else 24389.0 / 27.0 * y
 
 
-def into_cube(linear: np.ndarray, luminance: np.ndarray) -> np.ndarray:
-    """Mix with the grey of equal luminance just enough to be inside 0 to 1."""
-    grey = np.clip(linear @ luminance, 0, 1)[..., None]
-    colour = linear - grey
-    with np.errstate(divide="ignore", invalid="ignore"):
-        up = np.where(colour > 1e-12, (1 - grey) / colour, np.inf)
-        down = np.where(colour < -1e-12, -grey / colour, np.inf)
-    keep = np.clip(np.minimum(up, down).min(axis=-1, keepdims=True), 0, 1)
-    return np.clip(grey + colour * keep, 0, 1)
+@njit(cache=True, nogil=True)
+def _y_of(lightness):  # type: ignore[no-untyped-def]
+    f = (lightness + 16.0) / 116.0
+    return f * f * f if f * f * f > 216.0 / 24389.0 else lightness * 27.0 / 24389.0
+
+
+@njit(cache=True, nogil=True)
+def _tone_one(rgb, luminance, curve):  # type: ignore[no-untyped-def]
+    """Tone of linear RGB in place: rgb' = k + rgb (Y' − k) / Y, so that a lifted black is grey."""
+    y = min(max(luminance[0] * rgb[0] + luminance[1] * rgb[1] + luminance[2] * rgb[2], 0.0), 1.0)
+    place = _l_star(y) * (STEPS / 100.0)
+    below = min(int(place), STEPS - 1)
+    wanted = _y_of(curve[below] + (curve[below + 1] - curve[below]) * (place - below))
+    black = _y_of(curve[0])
+    gain = (wanted - black) / max(y, _TINY)
+    for c in range(3):
+        rgb[c] = black + rgb[c] * gain
+
+
+@njit(cache=True, nogil=True)
+def _white_one(rgb, luminance, matrix, most):  # type: ignore[no-untyped-def]
+    """Warmth and tint of linear RGB in place, at constant Y but for what keeps a neutral inside."""
+    y = luminance[0] * rgb[0] + luminance[1] * rgb[1] + luminance[2] * rgb[2]
+    r = matrix[0, 0] * rgb[0] + matrix[0, 1] * rgb[1] + matrix[0, 2] * rgb[2]
+    g = matrix[1, 0] * rgb[0] + matrix[1, 1] * rgb[1] + matrix[1, 2] * rgb[2]
+    b = matrix[2, 0] * rgb[0] + matrix[2, 1] * rgb[1] + matrix[2, 2] * rgb[2]
+    share = y / max(luminance[0] * r + luminance[1] * g + luminance[2] * b, _TINY)
+    share /= 1.0 + (most - 1.0) * y * y
+    rgb[0], rgb[1], rgb[2] = r * share, g * share, b * share
+
+
+@njit(cache=True, nogil=True)
+def _product(matrix, v, out):  # type: ignore[no-untyped-def]
+    for i in range(3):
+        out[i] = matrix[i, 0] * v[0] + matrix[i, 1] * v[1] + matrix[i, 2] * v[2]
+
+
+@njit(cache=True, nogil=True)
+def _to_oklab(rgb, to_lms, cones, lab):  # type: ignore[no-untyped-def]
+    _product(to_lms, rgb, cones)
+    for i in range(3):
+        cones[i] = _cbrt(cones[i])
+    _product(OKLAB_FROM_LMS, cones, lab)
+
+
+@njit(cache=True, nogil=True)
+def _is_inside(rgb):  # type: ignore[no-untyped-def]
+    return min(rgb[0], rgb[1], rgb[2]) >= -_TINY and max(rgb[0], rgb[1], rgb[2]) <= 1.0 + _TINY
+
+
+@njit(cache=True, nogil=True)
+def _strength_one(lab, strength, quiet):  # type: ignore[no-untyped-def]
+    """C (1 + s), then C (1 + q exp(−(C / 0.12)²)), of Oklab in place."""
+    lab[1] *= 1.0 + strength
+    lab[2] *= 1.0 + strength
+    c = math.hypot(lab[1], lab[2]) / QUIET
+    lab[1] *= 1.0 + quiet * math.exp(-c * c)
+    lab[2] *= 1.0 + quiet * math.exp(-c * c)
+
+
+@njit(cache=True, nogil=True)
+def _at_chroma(cubes, t, rgb):  # type: ignore[no-untyped-def]
+    for c in range(3):
+        rgb[c] = cubes[c, 0] + t * (cubes[c, 1] + t * (cubes[c, 2] + t * cubes[c, 3]))
+
+
+@njit(cache=True, nogil=True)
+def _fit_one(lab, back, from_lms, cubes, rgb):  # type: ignore[no-untyped-def]
+    """RGB of Oklab: lightness clamped, the largest chroma that stays inside, the hue kept.
+
+    Along the chroma each channel is a cubic: its coefficients (3, 4) are worked out once.
+    """
+    lightness = min(max(lab[0], 0.0), 1.0)
+    cubes[:] = 0.0
+    for i in range(3):
+        v, d = back[i, 0] * lightness, back[i, 1] * lab[1] + back[i, 2] * lab[2]
+        for c in range(3):
+            m = from_lms[c, i]
+            cubes[c, 0] += m * v * v * v
+            cubes[c, 1] += m * 3.0 * v * v * d
+            cubes[c, 2] += m * 3.0 * v * d * d
+            cubes[c, 3] += m * d * d * d
+    _at_chroma(cubes, 1.0, rgb)
+    if _is_inside(rgb):
+        return
+    low, high = 0.0, 1.0
+    for _ in range(_HALVINGS):
+        middle = 0.5 * (low + high)
+        _at_chroma(cubes, middle, rgb)
+        if _is_inside(rgb):
+            low = middle
+        else:
+            high = middle
+    _at_chroma(cubes, low, rgb)
+
+
+@njit(cache=True, nogil=True)
+def _tune_rows(linear, which, luminance, curves, toned, whites, most, turned, amounts, to_lms, from_lms, back, out):  # type: ignore[no-untyped-def]
+    rgb, lab, cones, cubes = np.empty(3), np.empty(3), np.empty(3), np.empty((3, 4))
+    for n in range(linear.shape[0]):
+        row = which[n] if which.shape[0] else 0
+        for c in range(3):
+            rgb[c] = linear[n, c]
+        if toned[row]:
+            _tone_one(rgb, luminance, curves[row])
+        if turned[row]:
+            _white_one(rgb, luminance, whites[row], most[row])
+        stronger = amounts[row, 0] != 0.0 or amounts[row, 1] != 0.0
+        if stronger or not _is_inside(rgb):
+            _to_oklab(rgb, to_lms, cones, lab)
+            if stronger:
+                _strength_one(lab, amounts[row, 0], amounts[row, 1])
+            _fit_one(lab, back, from_lms, cubes, rgb)
+        for c in range(3):
+            out[n, c] = min(max(rgb[c], 0.0), 1.0)
+
+
+_TONE = ("lightness", "deepest", "contrast", "dark_half", "light_half", "lightest")
 
 
 class Applied:
@@ -73,41 +181,35 @@ class Applied:
         return self._space.matrix * WHITE_D50[:, None]
 
     @once
-    def _curves(self) -> np.ndarray:
-        """(k, 1025)."""
-        return np.stack([tone_curve(values) for values in self._rows])
+    def _tones(self) -> tuple[np.ndarray, np.ndarray]:
+        """(k, 4097) curves on L*, and which of them change anything (k,)."""
+        kinds: dict[tuple[float, ...], np.ndarray] = {}
+        keys = [tuple(values[name] for name in _TONE) for values in self._rows]
+        for key, values in zip(keys, self._rows, strict=True):
+            if key not in kinds:
+                kinds[key] = tone_curve(values)
+        return np.stack([kinds[key] for key in keys]), np.array([any(key) for key in keys])
 
     @once
-    def _warmth(self) -> np.ndarray:
-        """(k, 3, 3) on linear RGB."""
-        back, white = np.linalg.inv(self._to_xyz), daylight_white(_D50_KELVIN)
-        made = []
-        for values in self._rows:
-            mired = 1e6 / _D50_KELVIN + values["warmth"]
-            made.append(back @ bradford(white, daylight_white(1e6 / mired)) @ self._to_xyz)
-        return np.stack(made)
+    def _whites(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """(k, 3, 3) on linear RGB, the shifted whites' largest channels (k,), and which of them change anything (k,)."""
+        made = [white_shift(values, self._to_xyz) for values in self._rows]
+        acts = np.array([bool(values["warmth"] or values["tint"]) for values in self._rows])
+        return np.stack([m for m, _n in made]), np.array([n for _m, n in made]), acts
 
-    def _toned(self, y: np.ndarray, which: np.ndarray | None) -> np.ndarray:
-        """L* out (m,) of luminance (m,)."""
-        place = y_to_lightness(y) * (_STEPS / 100)
-        if which is None:
-            return np.interp(place, np.arange(_STEPS + 1), self._curves[0])
-        below = np.minimum(place.astype(np.intp), _STEPS - 1)
-        low, high = self._curves[which, below], self._curves[which, below + 1]
-        return np.asarray(low + (high - low) * (place - below))
+    @once
+    def _amounts(self) -> np.ndarray:
+        """(k, 2): strength and quiet colours as shares."""
+        return np.array([[values["strength"], values["quiet"]] for values in self._rows]) / 100
 
     def linear(self, linear: np.ndarray, which: np.ndarray | None = None) -> np.ndarray:
         """Tuned linear RGB (m, 3) of linear RGB (m, 3), 0 to 1 both; ``which`` (m,) is each pixel's row, None the first."""
-        luminance = self._to_xyz[1]
-        out = np.asarray(linear, dtype=np.float64)
-        y = np.clip(out @ luminance, 0, 1)
-        out = out * (lightness_to_y(self._toned(y, which)) / np.maximum(y, 1e-7))[:, None]
-        if any(values["warmth"] for values in self._rows):
-            turned = out @ self._warmth[0].T if which is None else np.einsum("mij,mj->mi", self._warmth[which], out)
-            out = turned * ((out @ luminance) / np.maximum(turned @ luminance, 1e-7))[:, None]
-        if any(values["strength"] for values in self._rows):
-            factor = 1 + np.array([values["strength"] for values in self._rows]) / 100
-            lab = xyz_to_oklab(np.maximum(out, 0) @ self._to_xyz.T)
-            lab[:, 1:] *= factor[0] if which is None else factor[which][:, None]
-            out = oklab_to_xyz(lab) @ np.linalg.inv(self._to_xyz).T
-        return into_cube(out, luminance)
+        given = np.ascontiguousarray(linear, dtype=np.float64)
+        rows = np.empty(0, np.int64) if which is None else np.ascontiguousarray(which, dtype=np.int64)
+        out = np.empty_like(given)
+        to_lms = LMS_FROM_XYZ @ self._to_xyz
+        _tune_rows(
+            given, rows, np.ascontiguousarray(self._to_xyz[1]), *self._tones, *self._whites, self._amounts, to_lms,
+            np.linalg.inv(to_lms), np.linalg.inv(OKLAB_FROM_LMS), out,
+        )  # fmt: skip
+        return out

@@ -12,12 +12,15 @@ from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.reduce import fit_within, judging_size
 from rehearsal.core.picture.space import MasterSpace
 from rehearsal.core.tuning.picture import TunedPicture
+from rehearsal.core.tuning.tone import cut_shares, pulled
 from rehearsal.core.tuning.workingcopy import reading_intent, tunable, working_copy_space
 from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.work.once import LastUsed, once
+
+_CUT_SAMPLE = 20_000
 
 
 class OpenPicture:
@@ -95,6 +98,15 @@ class OpenRendition:
     def source(self) -> Profile:
         """Profile of what is printed, before it is converted."""
         return self.open.space_for(self.rendition.rendering.intent).profile
+
+    @once
+    def cut(self) -> tuple[float, float]:
+        """Per cent of the crop that ends pulled in make plain black and plain white, from a sample of 20,000 pixels."""
+        values = self.rendition.recipe.total
+        if pulled(values) == (0.0, 100.0):
+            return 0.0, 0.0
+        pixels, _places = self.open.pyramid.sample(*self.box, _CUT_SAMPLE)
+        return cut_shares(self.space.to_lab(pixels[None])[0, :, 0].astype(np.float64), values)
 
     @property
     def box(self) -> tuple[int, int, int, int]:

@@ -100,7 +100,12 @@ class Tuner:
         """Tuned values (m, 3), 0 to 1, at the nodes of a table; only for a recipe that treats every pixel alike."""
         if not self.recipe.is_global:
             raise ValueError("a recipe with places has no table")
-        codes = np.round(np.asarray(values) * 65535).astype(np.uint16)
-        tables = self.space.linear
-        linear = np.stack([tables[codes[:, c], c] for c in range(3)], axis=1)
-        return encode_linear(self._linear(linear, None), tables) / 65535.0
+        tables, out = self.space.linear, np.empty(np.shape(values))
+
+        def work(part: slice) -> None:
+            codes = np.round(values[part] * 65535).astype(np.uint16)
+            linear = np.stack([tables[codes[:, c], c] for c in range(3)], axis=1)
+            out[part] = encode_linear(self._linear(linear, None), tables) / 65535.0
+
+        in_slices(len(out), work)
+        return out

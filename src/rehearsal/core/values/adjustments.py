@@ -23,7 +23,7 @@ class Adjustment:
     Attributes:
         name: its key.
         group: ``light`` or ``colour``.
-        unit: ``stop``, ``percent``, ``mired``, or empty for a plain scale.
+        unit: ``stop``, ``percent``, ``mired``, ``lightness`` (L*), or empty for a plain scale.
         low, high: range of the sum over all steps.
         step: the smallest change by hand.
         test_step: usual step of a test sheet (common practice, no source); 0 when it is not stepped there.
@@ -59,11 +59,15 @@ ADJUSTMENTS = {
     each.name: each
     for each in (
         Adjustment("lightness", "light", "stop", -2, 2, 1 / 6, 1 / 3, False, 1 / 6, 1 / 6),
-        Adjustment("contrast", "light", "", -50, 50, 1, 8, False, 5),
+        Adjustment("deepest", "light", "lightness", -20, 20, 1, 2),
         Adjustment("dark_half", "light", "", -50, 50, 1, 10, True),
+        Adjustment("contrast", "light", "", -50, 50, 1, 8, False, 5),
         Adjustment("light_half", "light", "", -50, 50, 1),
+        Adjustment("lightest", "light", "lightness", -20, 20, 1),
         Adjustment("strength", "colour", "percent", -50, 50, 1, 6),
+        Adjustment("quiet", "colour", "percent", -50, 50, 1, 10),
         Adjustment("warmth", "colour", "mired", -50, 50, 1, 6, False, 5),
+        Adjustment("tint", "colour", "mired", -50, 50, 1, 6),
     )
 }
 

@@ -14,8 +14,8 @@ from rehearsal.core.errors import RehearsalError
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.place import Place, place_from_json
 
-#: The arithmetic this program applies.
-MATHS = 1
+#: The arithmetic this program applies. Recipes of an older one keep its number, and are shown by the present one.
+MATHS = 2
 LIGHT, LEARNT, HAND, AREA, PLACE, MATCH = "light", "learnt", "hand", "area", "place", "match"
 _HABIT = "habit:"
 _PLAIN = (LIGHT, LEARNT, HAND, AREA, PLACE, MATCH)
@@ -99,6 +99,16 @@ class Recipe:
     steps: tuple[Step, ...] = ()
     maths: int = MATHS
 
+    @property
+    def is_old(self) -> bool:
+        """True when it was tuned by an earlier arithmetic, so that the same numbers give another print now."""
+        return self.maths < MATHS and not self.is_neutral
+
+    @property
+    def renewed(self) -> Recipe:
+        """The same numbers, looked at as the present arithmetic has them."""
+        return self if self.maths == MATHS else replace(self, maths=MATHS)
+
     # ---- what it adds up to
 
     @property
@@ -141,13 +151,16 @@ class Recipe:
         return next((s for s in self.steps if s.origin == origin and s.place is None), None)
 
     def having(self, step: Step) -> Recipe:
-        """With a step; one for the light, a learnt one, one of a habit and one by hand is set again, never added."""
+        """With a step; one for the light, a learnt one, one of a habit and one by hand is set again, never added.
+
+        Whoever changes a recipe looks at it: it is renewed.
+        """
         at = next((i for i, s in enumerate(self.steps) if self._same(s, step)), None)
         if at is None:
-            return replace(self, steps=(*self.steps, step) if step.values else self.steps)
+            return replace(self, steps=(*self.steps, step) if step.values else self.steps, maths=MATHS)
         rest = [*self.steps]
         rest[at : at + 1] = [step] if step.values else []
-        return replace(self, steps=tuple(rest))
+        return replace(self, steps=tuple(rest), maths=MATHS)
 
     @staticmethod
     def _same(one: Step, two: Step) -> bool:
@@ -157,7 +170,7 @@ class Recipe:
 
     def without(self, origin: str) -> Recipe:
         """Without the steps of an origin."""
-        return replace(self, steps=tuple(s for s in self.steps if s.origin != origin))
+        return replace(self, steps=tuple(s for s in self.steps if s.origin != origin), maths=MATHS)
 
     def with_total(self, name: str, value: float) -> Recipe:
         """The step by hand set so that an adjustment adds up to a value over all steps that act everywhere."""

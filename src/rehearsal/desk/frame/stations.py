@@ -77,6 +77,8 @@ def _judge(session: Session) -> StationState:
     judged = session.judging.judgement
     if judged is None:
         return StationState("empty" if session.now.take is None else "half", "not judged yet")
+    if judged.rendition.recipe.is_old:
+        return StationState("look", "tuned before, look again")
     words = f"{share_words(judged.beyond.colour)} beyond in colour"
     return StationState("full" if session.judging.is_current else "half", words)
 
@@ -85,6 +87,8 @@ def _tune(session: Session) -> StationState:
     if session.now.take is None:
         return StationState()
     changes = session.now.take.recipe.changes
+    if session.now.take.recipe.is_old:
+        return StationState("look", "earlier arithmetic")
     if changes:
         return StationState("full", "1 change" if changes == 1 else f"{changes} changes")
     lesson = session.logbook.lesson

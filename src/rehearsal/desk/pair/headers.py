@@ -23,7 +23,8 @@ def header_texts(session: Session, content: int, mode: str) -> tuple[str, str]:
     if roads.unmanaged:
         return f"Unconverted numbers on {condition.paper if condition else ''}", "a warning, not a proof"
     outshines = ", paper brighter than this screen" if road is not None and road.outshines else ""
-    return paper, f"{view_words(take.view)}{outshines}{contrast_words(session)}"
+    old = "tuned by an earlier arithmetic, shown by the present one"
+    return paper, old if take.recipe.is_old else f"{view_words(take.view)}{outshines}{contrast_words(session)}"
 
 
 def contrast_words(session: Session) -> str:

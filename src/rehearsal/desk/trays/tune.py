@@ -9,6 +9,7 @@ from rehearsal.core.values.recipe import LEARNT, Recipe
 from rehearsal.core.values.words import amount, values_words, word
 from rehearsal.desk.parts.widgets import TuneSlider, button, choice, quiet
 from rehearsal.desk.trays.base import Tray
+from rehearsal.desk.words import share_words
 
 _GROUPS = (("Light", "light"), ("Colour", "colour"))
 
@@ -16,7 +17,7 @@ _GROUPS = (("Light", "light"), ("Colour", "colour"))
 class TuneTray(Tray):
     """Light, colour, what was learnt, habits."""
 
-    follows = ("take", "log", "habits", "screen")
+    follows = ("take", "picture", "log", "habits", "screen")
 
     def build(self) -> None:
         """Sliders at the left, offers at the right."""
@@ -31,7 +32,13 @@ class TuneTray(Tray):
                         "Hold space to see the picture. B shows what lies beyond the paper while you move.", wrap=True
                     )
                 )
-                column.pair(button("As the master", self._reset, "Take all tuning away"))
+                self._old = quiet(
+                    "Tuned by an earlier arithmetic: the same numbers look different now. Change it, or keep it as it looks.",
+                    wrap=True,
+                )
+                column.add(self._old)
+                self._keep = button("Keep as it looks now", self.session.takes.keep_looks)
+                column.pair(button("Take all tuning away", self._reset, "As the picture is"), self._keep)
             column.end()
         self._build_offers()
 
@@ -97,6 +104,8 @@ class TuneTray(Tray):
         recipe, logbook = self._recipe(), self.session.logbook
         for name, slider in self._sliders.items():
             slider.show_value(recipe.total[name] / ADJUSTMENTS[name].step)
+        for widget in (self._old, self._keep):
+            widget.setVisible(recipe.is_old)
         lesson, taken = logbook.lesson, recipe.step(LEARNT) is not None
         if lesson is None:
             self._lesson.setText("Nothing yet for this paper in this light. The logbook teaches it.")
@@ -109,4 +118,11 @@ class TuneTray(Tray):
         self._habits.addItem("apply a habit…", 0)
         for habit in logbook.habits:
             self._habits.addItem(habit.name, habit.id)
-        self._words.setText("\n".join(values_words(recipe.total)) or "As the master.")
+        self._words.setText("\n".join([*values_words(recipe.total), *self._cut_words()]) or "As the picture is.")
+
+    def _cut_words(self) -> list[str]:
+        """What ends pulled in cut off."""
+        opened = self.session.now.opened
+        cut = (0.0, 0.0) if opened is None else opened.cut
+        shares = [(share, name) for share, name in zip(cut, ("black", "white"), strict=True) if share > 0]
+        return [f"{share_words(share)} of the picture becomes plain {name}" for share, name in shares]
