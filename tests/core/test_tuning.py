@@ -218,7 +218,17 @@ def test_a_tint_too_strong_for_the_space_is_limited() -> None:
     narrow /= narrow[1].sum()
     for values in (Values.of(tint=50, warmth=-50), Values.of(tint=-50)):
         _matrix, most = white_shift(values, narrow)
-        assert most <= 1.9 + 1e-9
+        assert most <= 1.9
+    # channels X, Y and 3 Z − 2 Y: a strong tint takes the third far up
+    steep = np.linalg.inv(np.array([[1 / WHITE_D50[0], 0, 0], [0, 1, 0], [0, -2, 3 / WHITE_D50[2]]]))
+    full, held = (white_shift(Values.of(tint=t, warmth=-20), steep)[1] for t in (0.0, 100.0))
+    assert full < 1.8 < held <= 1.9
+
+
+def test_a_colour_lighter_than_white_becomes_white() -> None:
+    # two stops on a bright, strong colour: its Oklab lightness is held at 1
+    tuned = _one("ROMM", lightness=2, strength=50, light_half=50).linear(np.array([[0.98, 0.9, 0.99], [1.0, 0.2, 1.0]]))
+    assert tuned.max() <= 1 and tuned[0].min() > 0.9
 
 
 def _oklab_hue(lab: np.ndarray) -> np.ndarray:
