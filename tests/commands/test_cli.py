@@ -39,11 +39,13 @@ def test_judge_keys(capsys: pytest.CaptureFixture[str], small_cloths: Path) -> N
     )
     assert set(found) == {
         "picture", "paper", "intent", "bpc", "limit", "beyond_paper", "beyond_screen", "change", "fitted_change", "areas",
-        "specks", "flat", "intents", "advice",
+        "specks", "flat", "intents", "advice", "sentence",
     }  # fmt: skip
     assert {"width", "height", "depth", "profile"} <= set(found["picture"])
     beyond = found["beyond_paper"]
-    assert set(beyond) == {"share", "share_full", "colour", "by_cause", "colder_than_paper"}
+    assert set(beyond) == {
+        "share", "share_full", "loses_colour", "loses_depth", "mean_loss", "colour", "by_cause", "colder_than_paper",
+    }  # fmt: skip
     assert sum(beyond["by_cause"].values()) == pytest.approx(beyond["share"])
     assert beyond["colour"] == pytest.approx(beyond["by_cause"]["too_light"] + beyond["by_cause"]["too_saturated"])
     assert {"share", "cause", "hue", "median", "p99", "modelling", "contrast_kept", "box"} <= set(found["areas"][0])
@@ -57,6 +59,16 @@ def test_judge_keys(capsys: pytest.CaptureFixture[str], small_cloths: Path) -> N
     assert "beyond_screen" not in without and without["beyond_paper"]["share"] < beyond["share"]
     again = _json(capsys, "judge", str(small_cloths), "--paper", PAPER, "--json", "--limit", "4")
     assert again == without
+    assert found["sentence"].startswith(f"{beyond['share']:.0f} % of this picture lies beyond this paper")
+
+
+def test_judge_speaks_in_lines_without_json(capsys: pytest.CaptureFixture[str], small_cloths: Path) -> None:
+    sentence = _json(capsys, "judge", str(small_cloths), "--paper", PAPER, "--json")["sentence"]
+    assert run(["judge", str(small_cloths), "--paper", PAPER]) == 0
+    lines = capsys.readouterr().out.splitlines()
+    assert lines[0] == sentence and lines[-1].strip().startswith("specks: ")
+    heading = lines.index("Areas beyond the paper, largest first:")
+    assert heading > 1 and "too dark: " in lines[heading + 1] and "ΔE₀₀" in lines[heading + 1]
 
 
 def test_untagged_pictures_are_named(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:

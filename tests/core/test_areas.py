@@ -56,7 +56,7 @@ def test_areas_are_whole_pieces_parted_by_kind_without_crumbs(noise: np.ndarray)
             assert names[0] not in owners, "large parts stay apart"
             owners[names[0]] = part
     small = [
-        p for p in range(1, parts.max() + 1) if 0 < ours[parts == p].min() and np.count_nonzero(parts == p) < least
+        p for p in range(1, parts.max() + 1) if ours[parts == p].min() > 0 and np.count_nonzero(parts == p) < least
     ]
     assert len(small) > 5
     for part in small:

@@ -21,9 +21,9 @@ from rehearsal.core.papers.health import health
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.papers.reach import near_slice
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.proof.advice import Rehearsed, advise, candidate_figures
+from rehearsal.core.proof.advice import Contest, Rehearsed, advise, candidate_figures
 from rehearsal.core.proof.areas import _describe
-from rehearsal.core.proof.beyond import causes, colder_than_paper, find_beyond
+from rehearsal.core.proof.beyond import Lost, causes, colder_than_paper, find_beyond
 from rehearsal.core.proof.chain import Look, ScreenLeg, master_scale
 from rehearsal.core.proof.judging import judge
 from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
@@ -97,7 +97,7 @@ def test_close_ends_at_three_tenths() -> None:
         mine = CandidateFigures(Rendering(), score=2.0 + gap, modelling=1.0, shadow_separation=9, **base)
         rival = CandidateFigures(Rendering("perceptual"), score=2.0, modelling=1.0, shadow_separation=9, **base)
         prints = [np.full((4, 4, 3), v) for v in (40.0, 60.0)]
-        return advise([mine, rival], prints, Rendering()).verdict
+        return advise(Contest([mine, rival], prints, Rendering(), Rendering())).verdict
 
     assert (verdict(0.29), verdict(0.31)) == ("close", "clear")
 
@@ -303,7 +303,8 @@ def test_a_slice_holds_what_lies_within_four_l() -> None:
 
 def _cost(**changes: object) -> PaperCost:
     given = {
-        "by_cause": (5.0, 0.0, 3.0), "fitted_change": 1.0, "black_depth": 18.0, "white": (96.0, 0.0, 0.0), "modelling": 0.95,
+        "lost": Lost(8.0, 3.0, 5.0, 0.4, (5.0, 0.0, 3.0)), "fitted_change": 1.0, "black": 18.0,
+        "white": (96.0, 0.0, 0.0), "modelling": 0.95,
         "strong": 0.9, "strong_miss": 3.0, "neutrals": 1.0, "nearness": 2.0,
     } | changes  # fmt: skip
     return PaperCost(**given)  # type: ignore[arg-type]
@@ -312,14 +313,14 @@ def _cost(**changes: object) -> PaperCost:
 @pytest.mark.parametrize(
     ("field", "little", "enough", "words"),
     [
-        ("strong_miss", 2.87, 2.83, "holds the strong parts better"), ("black_depth", 17.4, 17.2, "has the deeper black"),
+        ("strong_miss", 2.87, 2.83, "holds the strong parts better"), ("black", 17.4, 17.2, "has the deeper black"),
         ("neutrals", 0.75, 0.65, "has the quieter greys"), ("white", (96.6, 0.0, 0.0), (96.8, 0.0, 0.0), "has the lighter white"),
         ("nearness", 1.85, 1.75, "stays nearer to the picture"), ("strong", 0.915, 0.925, "keeps the strong parts' modelling better"),
     ],
 )  # fmt: skip
 def test_what_the_second_paper_does_better(field: str, little: object, enough: object, words: str) -> None:
-    care = "deep black" if field != "black_depth" else "nearness"
-    first = _cost(black_depth=10.0) if care == "deep black" else _cost(nearness=0.5)
+    care = "deep black" if field != "black" else "nearness"
+    first = _cost(black=10.0) if care == "deep black" else _cost(nearness=0.5)
     for value, said in ((little, False), (enough, True)):
         text = scout_sentence(("a", "b"), [first, _cost(**{field: value})], care)
         assert (words in text) is said and ("does nothing better" in text) is not said
@@ -327,5 +328,5 @@ def test_what_the_second_paper_does_better(field: str, little: object, enough: o
 
 def test_a_neutral_white_is_named_when_the_others_is_tinted() -> None:
     for tint, said in ((1.4, False), (1.6, True)):
-        text = scout_sentence(("a", "b"), [_cost(black_depth=10.0, white=(96.0, 0.0, tint)), _cost()], "deep black")
+        text = scout_sentence(("a", "b"), [_cost(black=10.0, white=(96.0, 0.0, tint)), _cost()], "deep black")
         assert ("more neutral white" in text) is said

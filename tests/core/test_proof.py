@@ -218,7 +218,8 @@ def test_only_candidates_are_advised(asked: Rendering, press: Profile) -> None:
     assert asked in [c.rendering for c in result.candidates]
     assert result.advice.rendering in CANDIDATES
     plain = judge(request_for(pixels, working_space("sRGB"), press))
-    assert result.advice == plain.advice
+    mine, same = result.advice, plain.advice
+    assert (mine.rendering, mine.verdict, mine.reasons) == (same.rendering, same.verdict, same.reasons)
 
 
 def test_version_4_perceptual_is_always_compensated(baryta: Profile, cloths: Picture) -> None:

@@ -7,9 +7,11 @@ from tests.conftest import demo_profile, opened_for, request_for
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
+from rehearsal.core.papers.facts import measure
 from rehearsal.core.picture.file import Picture, PictureInfo, read_picture
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import Compensation, compensation_effect, strong_parts
+from rehearsal.core.proof.beyond import Lost
 from rehearsal.core.proof.chain import Look, PrintChain, ScreenLeg, fitted_master
 from rehearsal.core.proof.judging import FirstFigures, Sent, first_figures, judge
 from rehearsal.core.proof.line import line_places, read_line
@@ -51,13 +53,12 @@ def test_scout_agrees_with_the_judgement(cloths, costs) -> None:  # type: ignore
     for name, cost in zip(PAPERS, costs[0], strict=True):
         full = judge(request_for(picture.pixels, picture.profile, demo_profile(name)))
         # 8,000 pixels: three standard errors of a share are 1.4 points
-        assert cost.colour == pytest.approx(full.beyond.colour, abs=1.4)
-        assert cost.by_cause[0] == pytest.approx(full.beyond.by_cause[0], abs=1.4)
+        assert cost.lost.colour == pytest.approx(full.beyond.lost.colour, abs=1.4)
+        assert cost.lost.depth == pytest.approx(full.beyond.lost.depth, abs=1.4)
         mine = next(f for f in full.candidates if f.rendering == Rendering())
         assert cost.fitted_change == pytest.approx(mine.fitted_change, abs=0.1)
-        assert cost.black_depth == pytest.approx(mine.black_depth) and cost.modelling == pytest.approx(
-            mine.modelling, abs=0.01
-        )
+        assert cost.black == pytest.approx(measure(demo_profile(name)).black[0])
+        assert cost.modelling == pytest.approx(mine.modelling, abs=0.01)
         assert cost.strong == pytest.approx(mine.strong, abs=0.02)
 
 
@@ -85,7 +86,8 @@ def test_one_brightness_for_several_papers() -> None:
 
 def _cost(**changes: object) -> PaperCost:
     given = {
-        "by_cause": (5.0, 0.0, 3.0), "fitted_change": 1.0, "black_depth": 18.0, "white": (97.0, 0.0, -1.0), "modelling": 0.95,
+        "lost": Lost(8.0, 3.0, 5.0, 0.4, (5.0, 0.0, 3.0)), "fitted_change": 1.0, "black": 18.0,
+        "white": (97.0, 0.0, -1.0), "modelling": 0.95,
         "strong": 0.9, "strong_miss": 3.0, "neutrals": 1.0, "nearness": 2.0,
     } | changes  # fmt: skip
     return PaperCost(**given)  # type: ignore[arg-type]
@@ -95,7 +97,7 @@ def test_order_and_sentence() -> None:
     names = ("cotton", "gloss", "late")
     cotton, gloss = (
         _cost(),
-        _cost(strong_miss=1.0, black_depth=5.0, neutrals=2.0, nearness=1.0, white=(96.0, 1.5, -5.0)),
+        _cost(strong_miss=1.0, black=5.0, neutrals=2.0, nearness=1.0, white=(96.0, 1.5, -5.0)),
     )
     for care, best in zip(CARES, (1, 1, 0, 1), strict=True):
         assert ranked([cotton, gloss, None], care)[0] == best and ranked([cotton, gloss, None], care)[2] == 2
@@ -105,7 +107,7 @@ def test_order_and_sentence() -> None:
         and "cotton comes next; it has the quieter greys" in text
     )
     assert "does nothing better" in scout_sentence(
-        names, [_cost(black_depth=20.0, nearness=3.0), _cost(nearness=1.0)], "nearness"
+        names, [_cost(black=20.0, nearness=3.0), _cost(nearness=1.0)], "nearness"
     )
     assert scout_sentence(names, [None, None, None], "nearness") == ""
     assert white_words((97.0, 0.0, -4.0)).startswith("cool") and white_words((95.0, 0.0, 4.0)).startswith("warm")
@@ -170,7 +172,7 @@ def test_first_figures_are_near_the_last(cloths, dune: Profile) -> None:  # type
     values = flat[np.random.default_rng(3).choice(len(flat), 6000, replace=False)]
     first = _first(values, picture.profile, dune, Rendering())
     full = judge(request_for(picture.pixels, picture.profile, dune))
-    assert first.colour == pytest.approx(full.beyond.colour, abs=1.6) and first.change == pytest.approx(
+    assert first.lost.colour == pytest.approx(full.beyond.lost.colour, abs=1.6) and first.change == pytest.approx(
         full.change.mean, abs=0.15
     )
 

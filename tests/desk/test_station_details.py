@@ -14,14 +14,14 @@ from tests.desk.conftest import hover, pixels, press, read_page, wait_until_sett
 
 from rehearsal.core.icc import open_profile
 from rehearsal.core.papers.names import NameGuess
-from rehearsal.core.proof.judging import FirstFigures
+from rehearsal.core.proof.saying import short_loss, verdict_sentence
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.demo.make import demo_folder
 from rehearsal.desk.boards.intents import IntentsBoard
 from rehearsal.desk.boards.screencheck import ScreenCheckBoard, TypedReading
 from rehearsal.desk.boards.shelf import condition_rows
-from rehearsal.desk.frame.verdict import first_sentence, verdict_sentence
+from rehearsal.desk.frame.stations import STATIONS
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.monitor import desktop_converts
 from rehearsal.desk.parts.conditiondialog import ConditionDialog
@@ -130,9 +130,11 @@ def test_a_long_verdict_is_not_cut_off(window: Window) -> None:
     window.verdict.say("one word and another, more of them than anybody wants to read in one go, " * 5)
     assert label.heightForWidth(label.width()) <= window.verdict.height() - 8
     assert label.fontMetrics().height() < large
+    window.verdict.say("Short again.")
+    assert label.fontMetrics().height() == large
     window.verdict.end_message()
     window.verdict.refresh()
-    assert label.fontMetrics().height() == large
+    assert label.heightForWidth(label.width()) <= window.verdict.height() - 8
 
 
 def test_standards_page(window: Window) -> None:
@@ -316,7 +318,7 @@ def test_five_intents_have_the_same_rows_of_figures(window: Window) -> None:
     assert len(rows) == 5 and all([label for label, _v in r] == [label for label, _v in rows[0]] for r in rows)
     absolute = dict(rows[4])
     assert (
-        absolute["black"].startswith("L*") and absolute["fitted change, mean"] != dict(rows[0])["fitted change, mean"]
+        absolute["deepest"].startswith("L*") and absolute["fitted change, mean"] != dict(rows[0])["fitted change, mean"]
     )
 
 
@@ -333,13 +335,12 @@ def test_compensation_without_effect_is_said(window: Window) -> None:
 
 
 def test_sentences_before_and_after(window: Window) -> None:
-    first = first_sentence(FirstFigures((20.0, 0.0, 10.2), 2.0))
-    assert first.startswith("About 10 %") and "20 % is deeper" in first
     result = window.session.judging.judgement
     assert result is not None
-    fine = {(a.hue, a.cause): "so be it" for a in result.areas}
-    text = verdict_sentence(result, fine, "In its light it looks darker.")
-    assert "fine as it is" in text and "most of it" not in text and text.endswith("In its light it looks darker.")
+    window.verdict.end_message()
+    window.verdict.refresh()
+    assert window.verdict.text.startswith(verdict_sentence(result).split(":")[0])
+    assert short_loss(result.beyond.lost) == {s.key: s.state(window.session) for s in STATIONS}["judge"].words
 
 
 def test_contrast_of_paper_and_screen_stand_together(window: Window) -> None:

@@ -115,7 +115,7 @@ def _opened(picture: OpenPicture, paper: Profile, arguments: argparse.Namespace,
 
 
 def _judge(arguments: argparse.Namespace) -> None:
-    from rehearsal.tasks.judging import judge_rendition, judgement_json, warm_up
+    from rehearsal.tasks.judging import judge_rendition, judgement_json, judgement_text, warm_up
 
     paper = _paper(arguments.paper)
     screen = _paper(arguments.screen) if arguments.screen else None
@@ -124,7 +124,10 @@ def _judge(arguments: argparse.Namespace) -> None:
     warming.join()
     opened = _opened(picture, paper, arguments)
     result = judge_rendition(opened, screen, limit=arguments.limit, full=True)
-    _show(judgement_json(result, opened, screen is not None), arguments.json)
+    if arguments.json:
+        _show(judgement_json(result, opened, screen is not None), True)
+    else:
+        print("\n".join(judgement_text(result)))
 
 
 def _proof(arguments: argparse.Namespace) -> None:

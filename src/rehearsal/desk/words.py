@@ -42,15 +42,6 @@ def rendering_words(rendering: Rendering) -> str:
     return name
 
 
-def share_words(share: float) -> str:
-    """A share as people read it."""
-    if share <= 0:
-        return "0 %"
-    if share < 0.1:
-        return "< 0.1 %"
-    return f"{share:.0f} %" if share >= 9.5 else f"{share:.1f} %"
-
-
 def lab_colour(lab: tuple[float, float, float]) -> tuple[int, int, int]:
     """8-bit sRGB of a Lab colour, for swatches in plots and cards (not for judging)."""
     rgb = srgb_encode(np.clip(_SRGB_D50 @ lab_to_xyz(np.asarray(lab)), 0, 1))

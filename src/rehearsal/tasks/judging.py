@@ -29,9 +29,10 @@ from rehearsal.core.proof.judging import (
     more_candidates,
 )
 from rehearsal.core.proof.lattice import delta_lattice
+from rehearsal.core.proof.saying import area_line, verdict_sentence
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.core.values.words import hue_words
+from rehearsal.core.values.words import hue_words, share_words
 from rehearsal.core.work.progress import Progress, silent
 
 _FIRST_PIXELS = 4000
@@ -166,6 +167,16 @@ def _candidate(figures: CandidateFigures) -> dict[str, Any]:
     }
 
 
+def judgement_text(result: Judgement) -> list[str]:
+    """A judgement as lines to read: the sentence, its reasons, the areas."""
+    lines = [verdict_sentence(result), *result.advice.reasons]
+    if result.areas:
+        lines += ["Areas beyond the paper, largest first:", *(f"  {area_line(a)}" for a in result.areas)]
+    if result.specks > 0:
+        lines.append(f"  specks: {share_words(result.specks)}")
+    return lines
+
+
 def judgement_json(result: Judgement, opened: OpenRendition, has_screen: bool) -> dict[str, Any]:
     """A judgement under the keys of the judge command; boxes are x, y, width, height in pixels of the picture."""
     info = opened.open.picture.info
@@ -182,6 +193,9 @@ def judgement_json(result: Judgement, opened: OpenRendition, has_screen: bool) -
         "beyond_paper": {
             "share": beyond.share,
             "share_full": result.share_full,
+            "loses_colour": beyond.lost.colour,
+            "loses_depth": beyond.lost.depth,
+            "mean_loss": beyond.lost.mean,
             "colour": beyond.colour,
             "by_cause": dict(zip(CAUSES, beyond.by_cause, strict=True)),
             "colder_than_paper": result.colder,
@@ -202,4 +216,5 @@ def judgement_json(result: Judgement, opened: OpenRendition, has_screen: bool) -
             "verdict": result.advice.verdict,
             "reasons": list(result.advice.reasons),
         },
+        "sentence": verdict_sentence(result),
     }

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from rehearsal.core.colour.difference import delta_e_2000
-from rehearsal.core.icc import Step, Transform, lab_profile
+from rehearsal.core.icc import Profile, Step, Transform, lab_profile
 from rehearsal.core.papers.model import PaperModel
 from rehearsal.core.proof.chain import effective
 from rehearsal.core.proof.modelling import Modelling
@@ -34,6 +34,13 @@ _NAMES = {
 def rendering_name(rendering: Rendering) -> str:
     """Standard name in words."""
     return _NAMES[rendering.intent, rendering.compensate]
+
+
+def candidates_for(paper: Profile) -> tuple[Rendering, ...]:
+    """What may be advised on a paper: perceptual only where it has a table of its own."""
+    one, two = (paper.table_for(intent) for intent in ("perceptual", "relative"))
+    alike = one is None or two is None or paper.tags[one] == paper.tags[two]
+    return tuple(c for c in CANDIDATES if c.intent != "perceptual" or not alike)
 
 
 @dataclass(frozen=True)
@@ -100,11 +107,24 @@ class Compensation:
 
 @dataclass(frozen=True)
 class Advice:
-    """What to choose: verdict is ``clear``, ``close`` or ``no_visible_difference``."""
+    """What to choose.
+
+    Attributes:
+        verdict: ``no_visible_difference`` when all other candidates look the same, ``close`` when some do or come close,
+            else ``clear``.
+        same: those whose prints look the same; close: those whose scores differ by no more than 0.3.
+        warning: what the chosen rendering does worse, as verb and object, when it is neither advised, the same nor close.
+        prescribed: a lab asks for the rendering; better: what would serve the picture better than that, if anything.
+    """
 
     rendering: Rendering
     verdict: str
     reasons: tuple[str, ...]
+    same: tuple[Rendering, ...] = ()
+    close: tuple[Rendering, ...] = ()
+    warning: str = ""
+    prescribed: bool = False
+    better: Rendering | None = None
 
 
 _neutrals: LastUsed[np.ndarray] = LastUsed(60)
@@ -196,33 +216,80 @@ def compensation_effect(intent: str, on: np.ndarray, off: np.ndarray) -> Compens
     return Compensation(intent, float(gap.mean()), float(np.percentile(gap, 95)))
 
 
-def advise(
-    figures: list[CandidateFigures], prints: list[np.ndarray], default: Rendering, prescribed: bool = False
-) -> Advice:
-    """Compare the default with its best rival.
+@dataclass(frozen=True)
+class Contest:
+    """What advice is made from.
 
-    Args:
-        figures, prints: per candidate; the default must be among them.
-        default: the lab's prescription, the condition's own default, or relative with compensation.
+    Attributes:
+        figures, prints: of every rendering that was tried.
+        default: the lab's prescription, the condition's own default, or relative with compensation; it was tried.
+        chosen: what the take uses; it was tried.
+        candidates: what may be advised besides the default.
         prescribed: a lab asks for the default; it stays whatever the figures say.
     """
-    at = next(i for i, f in enumerate(figures) if f.rendering == default)
-    mine = figures[at]
-    others = [i for i in range(len(figures)) if i != at]
-    if not others:
-        return Advice(default, "close", ("Nothing else to compare with.",))
-    rival_at = min(others, key=lambda i: figures[i].score)
-    rival = figures[rival_at]
-    if same_to_the_eye(prints[at], prints[rival_at]):
-        text = f"{_capital(rendering_name(rival.rendering))} prints the same to the eye; either will do."
-        return Advice(default, "no_visible_difference", (text,))
-    if prescribed:
-        return Advice(default, "clear", ("The lab prescribes this.", *_reasons(mine, rival)))
-    gap = mine.score - rival.score
-    if abs(gap) <= _CLOSE:
-        return Advice(default, "close", _reasons(mine, rival))
-    winner, loser = (rival, mine) if gap > 0 else (mine, rival)
-    return Advice(winner.rendering, "clear", _reasons(winner, loser))
+
+    figures: list[CandidateFigures]
+    prints: list[np.ndarray]
+    default: Rendering
+    chosen: Rendering
+    candidates: tuple[Rendering, ...] = CANDIDATES
+    prescribed: bool = False
+
+    def of(self, rendering: Rendering) -> CandidateFigures:
+        """Figures of one."""
+        return next(f for f in self.figures if f.rendering == rendering)
+
+    def same(self, one: Rendering, two: Rendering) -> bool:
+        """True when the prints of two look the same."""
+        at = {f.rendering: i for i, f in enumerate(self.figures)}
+        return same_to_the_eye(self.prints[at[one]], self.prints[at[two]])
+
+
+def advise(contest: Contest) -> Advice:
+    """Compare the candidates, and say by name which of them look the same or come close to the one that is advised."""
+    allowed = [f for f in contest.figures if f.rendering in contest.candidates or f.rendering == contest.default]
+    mine, best = contest.of(contest.default), min(allowed, key=lambda f: f.score)
+    clear = mine.score - best.score > _CLOSE
+    winner = best if clear and not contest.prescribed else mine
+    others = sorted((f for f in allowed if f is not winner), key=lambda f: f.score)
+    same, close = _alike(contest, winner, others)
+    verdict = "no_visible_difference" if len(same) == len(others) else "close" if same or close else "clear"
+    reasons = (
+        _reasons(winner, mine if winner is not mine else others[0]) if others else ("Nothing else to compare with.",)
+    )
+    if contest.prescribed:
+        reasons = ("The lab prescribes this.", *reasons)
+    chosen = contest.of(contest.chosen)
+    if chosen is not winner and chosen not in others:  # shown beside the candidates, never advised
+        more = _alike(contest, winner, [chosen])
+        same, close = (*same, *more[0]), (*close, *more[1])
+    fine = chosen is winner or contest.chosen in (*same, *close)
+    return Advice(
+        winner.rendering, verdict, reasons, same, close, "" if fine else _warning(chosen, winner), contest.prescribed,
+        best.rendering if clear and contest.prescribed else None,
+    )  # fmt: skip
+
+
+def _alike(
+    contest: Contest, winner: CandidateFigures, others: list[CandidateFigures]
+) -> tuple[tuple[Rendering, ...], tuple[Rendering, ...]]:
+    """Those that look the same as the winner, and those that only come close to its score."""
+    same = tuple(f.rendering for f in others if contest.same(winner.rendering, f.rendering))
+    close = tuple(f.rendering for f in others if f.rendering not in same and abs(f.score - winner.score) <= _CLOSE)
+    return same, close
+
+
+def _warning(mine: CandidateFigures, winner: CandidateFigures) -> str:
+    """What a rendering does worse than the advised one; empty when its score is better."""
+    if mine.score < winner.score:
+        return ""
+    if mine.flat_depths - winner.flat_depths >= 5:
+        return f"closes {mine.flat_depths:.0f} % of the depths"
+    if mine.black_depth - winner.black_depth >= 3:
+        return f"prints no deeper than L* {mine.black_depth:.1f}"
+    if mine.flat - winner.flat >= 1:
+        return f"loses detail in {mine.flat:.1f} % of the picture"
+    return f"differs by ΔE₀₀ {mine.felt_change:.1f} instead of {winner.felt_change:.1f}"
 
 
 def _capital(text: str) -> str:
@@ -236,7 +303,7 @@ def _reasons(winner: CandidateFigures, loser: CandidateFigures) -> tuple[str, ..
         ("detail gone flat in the depths", winner.flat_depths, loser.flat_depths, " %", 1.0),
         ("detail gone flat in the areas beyond the paper", winner.flat_areas, loser.flat_areas, " %", 1.0),
         ("felt change outside those areas", winner.change_outside, loser.change_outside, " ΔE₀₀", 0.15),
-        ("darkest black, L*", winner.black_depth, loser.black_depth, "", 0.5),
+        ("deepest print, L*", winner.black_depth, loser.black_depth, "", 0.5),
     )
     texts = [
         f"{_capital(what)}: {mine:.1f}{unit} against {theirs:.1f}{unit} with {name}."

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy import ndimage
 
-from rehearsal.core.proof.beyond import CAUSES, Beyond, causes, refine_near
+from rehearsal.core.proof.beyond import CAUSES, COLOUR, DEPTH, Beyond, causes, refine_near
 from rehearsal.core.proof.hues import hue_key, sector
 from rehearsal.core.proof.lattice import DeltaLattice
 from rehearsal.core.proof.modelling import Modelling
@@ -29,7 +29,7 @@ class Area:
     """One area beyond the paper.
 
     Attributes:
-        share: per cent of the image, raw beyond pixels inside.
+        share: per cent of the image, raw beyond pixels inside; loses_colour, loses_depth: per cent of the image that do, inside.
         cause: one of CAUSES; ``mixed`` when lightness and colour weigh about the same.
         at_edge: most of it is within 0.4 of the limit.
         hue: key of the everyday name of its median colour.
@@ -48,6 +48,8 @@ class Area:
     modelling: float | None
     contrast_kept: float | None
     box: tuple[float, float, float, float]
+    loses_colour: float = 0.0
+    loses_depth: float = 0.0
 
 
 def smoothed(lab: np.ndarray, step: int = 1) -> np.ndarray:
@@ -200,6 +202,7 @@ def _describe(
     inside, count = _members(labels, beyond.mask, len(boxes))
     all_colours, all_best = lab.reshape(-1, 3), beyond.printable.reshape(-1, 3)
     all_delta, all_cause, all_mixed = beyond.delta.ravel(), beyond.cause.ravel(), beyond.mixed.ravel()
+    all_bits, unit = beyond.bits.ravel(), 100 * scale / labels.size
     areas = []
     for i, (box, members) in enumerate(zip(boxes, inside, strict=True), start=1):
         colours, delta = all_colours[members], all_delta[members]
@@ -211,7 +214,7 @@ def _describe(
         contrast = contrasts[i]
         areas.append(
             Area(
-                share=float(count[i] / labels.size * 100 * scale),
+                share=float(count[i] * unit),
                 cause=CAUSES[int(np.bincount(cause, minlength=3).argmax())],
                 mixed=bool(mixed.mean() > 0.5),
                 at_edge=bool(np.mean(np.abs(delta - limit) < _EDGE) > 0.5),
@@ -221,6 +224,8 @@ def _describe(
                 modelling=kept[i],
                 contrast_kept=None if contrast is None else min(1.0, contrast / outside),
                 box=_fractions(box, labels.shape),
+                loses_colour=float(np.count_nonzero(all_bits[members] & COLOUR) * unit),
+                loses_depth=float(np.count_nonzero(all_bits[members] & DEPTH) * unit),
             )
         )
     return areas

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -15,21 +16,37 @@ from rehearsal.core.work.pool import in_slices
 
 LIMIT = 1.5
 CAUSES = ("too_dark", "too_light", "too_saturated")
+#: Bits of what a colour loses.
+COLOUR, DEPTH = 1, 2
+#: A colour weaker than this chroma C* has none to lose; what it gets is a cast.
+_NO_COLOUR = 2.0
 _BAND = 0.7
 _EXACT_PIXELS = 6000
 
 
 @njit(cache=True, nogil=True)
-def _cause_rows(lab, printable, delta, limit, cause, mixed):  # type: ignore[no-untyped-def]
+def _lost(light, colour, chroma, lifted, limit):  # type: ignore[no-untyped-def]
+    """Bits of what a colour beyond the limit loses, from the squared parts of its difference."""
+    bits = 0
+    if colour > limit * limit and chroma >= _NO_COLOUR:
+        bits |= COLOUR
+    if light > limit * limit and lifted:
+        bits |= DEPTH
+    return bits
+
+
+@njit(cache=True, nogil=True)
+def _cause_rows(lab, printable, delta, limit, cause, mixed, lost):  # type: ignore[no-untyped-def]
     for i in range(lab.shape[0]):
         if delta[i] <= limit:
-            cause[i], mixed[i] = -1, False
+            cause[i], mixed[i], lost[i] = -1, False, 0
             continue
         L1, a1, b1 = np.float64(lab[i, 0]), np.float64(lab[i, 1]), np.float64(lab[i, 2])
         L2, a2, b2 = np.float64(printable[i, 0]), np.float64(printable[i, 1]), np.float64(printable[i, 2])
         light, colour = ciede_split(L1, a1, b1, L2, a2, b2)
         cause[i] = 2 if light < colour else 0 if L2 >= L1 else 1
         mixed[i] = abs(light - colour) < 0.3 * (light + colour)
+        lost[i] = _lost(light, colour, math.hypot(a1, b1), L2 > L1, limit)
 
 
 def causes(
@@ -48,10 +65,56 @@ def causes(
     """
     if delta is None:
         delta, limit = np.ones(len(lab), dtype=np.float32), 0.0
-    lab, printable, delta = (np.ascontiguousarray(v) for v in (lab, printable, delta))
-    index, mixed = np.empty(len(lab), dtype=np.int8), np.empty(len(lab), dtype=bool)
-    in_slices(len(lab), lambda s: _cause_rows(lab[s], printable[s], delta[s], limit, index[s], mixed[s]))
+    index, mixed, _lost_bits = _kinds(lab, printable, delta, limit)
     return index, mixed
+
+
+def _kinds(
+    lab: np.ndarray, printable: np.ndarray, delta: np.ndarray, limit: float
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Cause (m,) int8, mixed (m,) bool, and bits of what is lost (m,) uint8, of colours whose δ is above the limit."""
+    lab, printable, delta = (np.ascontiguousarray(v) for v in (lab, printable, delta))
+    count = len(lab)
+    index, mixed, lost = np.empty(count, np.int8), np.empty(count, bool), np.empty(count, np.uint8)
+
+    def work(s: slice) -> None:
+        _cause_rows(lab[s], printable[s], delta[s], limit, index[s], mixed[s], lost[s])
+
+    in_slices(count, work)
+    return index, mixed, lost
+
+
+@dataclass(frozen=True)
+class Lost:
+    """What a paper costs a picture. Colour and depth may overlap; the exclusive causes are for areas and hatches.
+
+    Attributes:
+        share: per cent of the pixels beyond the paper.
+        colour: per cent that lose colour: δ and the colour part √c of it above the limit, C*(M) at least 2.
+        depth: per cent that lose depth: δ and its lightness part √l above the limit, printed lighter.
+        mean: Σ δ of the pixels beyond over all pixels, ΔE₀₀.
+        by_cause: per cent beyond, in the order of CAUSES; they add up to ``share``.
+    """
+
+    share: float
+    colour: float
+    depth: float
+    mean: float
+    by_cause: tuple[float, float, float]
+
+    @classmethod
+    def of(cls, sums: np.ndarray, count: int) -> Lost:
+        """From sums (6,): the three causes, colour, depth, δ."""
+        dark, light, strong, colour, depth = (float(v) / count * 100 for v in sums[:5])
+        return cls(dark + light + strong, colour, depth, float(sums[5]) / count, (dark, light, strong))
+
+
+def _sums(cause: np.ndarray, lost: np.ndarray, delta: np.ndarray) -> np.ndarray:
+    """Sums (6,) as :meth:`Lost.of` wants them."""
+    beyond = cause >= 0
+    counts = [np.count_nonzero(cause == c) for c in range(3)]
+    counts += [np.count_nonzero(lost & bit) for bit in (COLOUR, DEPTH)]
+    return np.array([*counts, float(delta[beyond].sum(dtype=np.float64))])
 
 
 @dataclass(frozen=True)
@@ -64,8 +127,8 @@ class Beyond:
         mask: δ > limit (h, w).
         cause: index into CAUSES (h, w) int8, -1 where not beyond.
         mixed: where lightness and colour weigh about the same (h, w).
-        share: corrected share in per cent.
-        by_cause: corrected shares in per cent, in the order of CAUSES; they add up to ``share``.
+        bits: what each pixel loses (h, w) uint8, of COLOUR and DEPTH.
+        lost: what all of them lose, corrected by exact answers.
     """
 
     delta: np.ndarray
@@ -73,12 +136,22 @@ class Beyond:
     mask: np.ndarray
     cause: np.ndarray
     mixed: np.ndarray
-    share: float
-    by_cause: tuple[float, float, float]
+    bits: np.ndarray
+    lost: Lost
+
+    @property
+    def share(self) -> float:
+        """Per cent beyond."""
+        return self.lost.share
+
+    @property
+    def by_cause(self) -> tuple[float, float, float]:
+        """Per cent beyond, in the order of CAUSES."""
+        return self.lost.by_cause
 
     @property
     def colour(self) -> float:
-        """Share beyond in colour: too saturated or too light."""
+        """Per cent whose larger cause is colour: too saturated or too light."""
         return self.by_cause[1] + self.by_cause[2]
 
 
@@ -91,45 +164,52 @@ def find_beyond(lab: np.ndarray, field: DeltaLattice, limit: float = LIMIT, seed
     flat = lab.reshape(-1, 3)
     found = field.look_up(flat)
     delta, printable = np.ascontiguousarray(found[:, 0]), np.ascontiguousarray(found[:, 1:])
-    mask = delta > limit
-    cause, mixed = causes(flat, printable, delta, limit)
-    by_cause = _corrected(flat, delta, cause, field, limit, seed)
+    cause, mixed, bits = _kinds(flat, printable, delta, limit)
+    lost = _corrected(flat, delta, cause, bits, field, limit, seed)
     shape = lab.shape[:2]
     return Beyond(
-        delta=delta.reshape(shape), printable=printable.reshape(lab.shape), mask=mask.reshape(shape), cause=cause.reshape(shape),
-        mixed=mixed.reshape(shape),
-        share=float(by_cause.sum()), by_cause=(float(by_cause[0]), float(by_cause[1]), float(by_cause[2])),
+        delta=delta.reshape(shape), printable=printable.reshape(lab.shape), mask=(delta > limit).reshape(shape),
+        cause=cause.reshape(shape), mixed=mixed.reshape(shape), bits=bits.reshape(shape), lost=lost,
     )  # fmt: skip
 
 
 def _corrected(
-    flat: np.ndarray, delta: np.ndarray, cause: np.ndarray, field: DeltaLattice, limit: float, seed: int
-) -> np.ndarray:
-    """Shares by cause; strata are the pixels near the limit, and the others by the cause the lattice gives them."""
+    flat: np.ndarray,
+    delta: np.ndarray,
+    cause: np.ndarray,
+    bits: np.ndarray,
+    field: DeltaLattice,
+    limit: float,
+    seed: int,
+) -> Lost:
+    """What is lost: the lattice's sums, and by how much exact answers differ from them on a sample of each stratum.
+
+    Strata are the pixels near the limit, and the others by the cause the lattice gives them.
+    """
     near = np.abs(delta - limit) < _BAND
-    shares = np.zeros(3)
+    sums = _sums(cause, bits, delta)
+    rng = np.random.default_rng(seed)
     for places, most in ((near, _EXACT_PIXELS), *((~near & (cause == c), _EXACT_PIXELS // 3) for c in range(3))):
         at = np.flatnonzero(places)
         if len(at):
-            shares += _exact_causes(flat, at, field, limit, seed, most) * len(at)
-    return shares / len(flat) * 100
+            sample = at if len(at) <= most else rng.choice(at, most, replace=False)
+            exact = _exact_sums(field.model, flat[sample].astype(np.float64), limit)[0]
+            sums += (exact - _sums(cause[sample], bits[sample], delta[sample])) * (len(at) / len(sample))
+    return Lost.of(np.maximum(sums, 0.0), len(flat))
 
 
-def exact_shares(model: PaperModel, lab: np.ndarray, limit: float = LIMIT) -> tuple[np.ndarray, np.ndarray]:
-    """Exact answers for Lab colours (m, 3): shares beyond in per cent (3,), in the order of CAUSES, and δ (m,)."""
+def _exact_sums(model: PaperModel, lab: np.ndarray, limit: float) -> tuple[np.ndarray, np.ndarray]:
+    """Sums (6,) of exact answers for Lab colours (m, 3), and their δ (m,)."""
     best = model.nearest(lab)[1]
     delta = delta_e_2000(lab, best)
-    kind = causes(lab, best)[0]
-    return np.array([np.mean((delta > limit) & (kind == c)) * 100 for c in range(3)]), delta
+    cause, _mixed, bits = _kinds(lab, best, delta, limit)
+    return _sums(cause, bits, delta), delta
 
 
-def _exact_causes(
-    flat: np.ndarray, places: np.ndarray, field: DeltaLattice, limit: float, seed: int, most: int
-) -> np.ndarray:
-    """Shares (3,) of some pixels that are beyond, by cause; exact on a random sample of them."""
-    rng = np.random.default_rng(seed)
-    sample = places if len(places) <= most else rng.choice(places, most, replace=False)
-    return exact_shares(field.model, flat[sample].astype(np.float64), limit)[0] / 100
+def exact_losses(model: PaperModel, lab: np.ndarray, limit: float = LIMIT) -> tuple[Lost, np.ndarray]:
+    """What Lab colours (m, 3) lose, by exact answers, and their δ (m,)."""
+    sums, delta = _exact_sums(model, lab, limit)
+    return Lost.of(sums, len(lab)), delta
 
 
 def refine_near(lab: np.ndarray, found: np.ndarray, where: np.ndarray, field: DeltaLattice, most: int) -> np.ndarray:

@@ -17,14 +17,16 @@ from rehearsal.core.proof.advice import (
     Advice,
     CandidateFigures,
     Compensation,
+    Contest,
     Rehearsed,
     advise,
     candidate_figures,
+    candidates_for,
     compensation_effect,
     strong_parts,
 )
 from rehearsal.core.proof.areas import Area, _shrunk, find_areas
-from rehearsal.core.proof.beyond import LIMIT, Beyond, colder_than_paper, exact_shares, find_beyond, full_share
+from rehearsal.core.proof.beyond import LIMIT, Beyond, Lost, colder_than_paper, exact_losses, find_beyond, full_share
 from rehearsal.core.proof.chain import PrintChain, effective, fitted_master
 from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
@@ -35,6 +37,8 @@ from rehearsal.core.work.once import once
 from rehearsal.core.work.pool import side_by_side
 from rehearsal.core.work.progress import Progress, silent
 
+#: Chroma C* from which something has a colour.
+GREY = 2.0
 _SAMPLE = 12_000
 _MANY = 500_000
 
@@ -82,6 +86,7 @@ class Judgement:
     advice: Advice
     shadow_share: float
     modelling: float | None
+    is_grey: bool = False
     compensation: tuple[Compensation, ...] = ()
 
 
@@ -212,8 +217,14 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
         advice=advice,
         shadow_share=float((colours.lab[..., 0] < 20).mean() * 100),
         modelling=modelling.mean(),
+        is_grey=is_grey(colours.lab),
         compensation=compensation,
     )
+
+
+def is_grey(lab: np.ndarray) -> bool:
+    """True for a picture (h, w, 3) in which fewer than 1 pixel in 200 has a chroma of 2 or more."""
+    return bool(np.mean(np.hypot(lab[..., 1], lab[..., 2]) >= GREY) < 0.005)
 
 
 class _Colours:
@@ -284,15 +295,10 @@ def _compensation(request: JudgeRequest, small: _Small) -> tuple[Compensation, .
 
 @dataclass(frozen=True)
 class FirstFigures:
-    """A first estimate from a sample: shares in per cent, in the order of CAUSES, and the mean raw change."""
+    """A first estimate from a sample: what is lost, and the mean raw change."""
 
-    by_cause: tuple[float, float, float]
+    lost: Lost
     change: float
-
-    @property
-    def colour(self) -> float:
-        """Share beyond in colour."""
-        return self.by_cause[1] + self.by_cause[2]
 
 
 def first_figures(wanted: Sent, sent: Sent, paper: Profile, rendering: Rendering, limit: float = LIMIT) -> FirstFigures:
@@ -301,9 +307,9 @@ def first_figures(wanted: Sent, sent: Sent, paper: Profile, rendering: Rendering
     With 4,000 pixels the standard error of a share of 10 % is 0.5 points.
     """
     lab = master_space(wanted.profile).to_lab(wanted.pixels[None])[0].astype(np.float64)
-    dark, light, strong = (float(v) for v in exact_shares(paper_model(paper), lab, limit)[0])
+    lost = exact_losses(paper_model(paper), lab, limit)[0]
     printed = PrintChain(sent.profile, paper, rendering).printed(sent.pixels / 65535.0)
-    return FirstFigures((dark, light, strong), float(delta_e_2000(lab, printed).mean()))
+    return FirstFigures(lost, float(delta_e_2000(lab, printed).mean()))
 
 
 def _compare(request: JudgeRequest, small: _Small, areas: np.ndarray) -> tuple[list[CandidateFigures], Advice]:
@@ -314,5 +320,6 @@ def _compare(request: JudgeRequest, small: _Small, areas: np.ndarray) -> tuple[l
         figures.append(replace(candidate_figures(model, made, small.lab, areas, small.strong), rendering=rendering))
         prints.append(made.printed)
     # what was only asked for (saturation, absolute) is shown beside the candidates, never advised
-    at = [i for i, f in enumerate(figures) if f.rendering in (*CANDIDATES, request.default)]
-    return figures, advise([figures[i] for i in at], [prints[i] for i in at], request.default, request.prescribed)
+    chosen = effective(request.rendition.rendering, request.paper)
+    may = candidates_for(request.paper)
+    return figures, advise(Contest(figures, prints, request.default, chosen, may, request.prescribed))

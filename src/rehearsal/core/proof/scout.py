@@ -12,8 +12,8 @@ from rehearsal.core.colour.lab import chroma
 from rehearsal.core.icc import Profile
 from rehearsal.core.papers.facts import neutral_ramp
 from rehearsal.core.papers.model import PaperModel, paper_model
-from rehearsal.core.proof.advice import black_depth, strong_parts
-from rehearsal.core.proof.beyond import LIMIT, exact_shares
+from rehearsal.core.proof.advice import strong_parts
+from rehearsal.core.proof.beyond import LIMIT, Lost, exact_losses
 from rehearsal.core.proof.chain import PrintChain, fitted_master
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
@@ -31,9 +31,9 @@ class PaperCost:
     """What one paper costs a picture.
 
     Attributes:
-        by_cause: per cent beyond, in the order of beyond.CAUSES.
+        lost: what it costs.
         fitted_change: mean ΔE₀₀ from M′ (blacks fitted).
-        black_depth: absolute L* of the darkest neutral.
+        black: absolute L* of the paper's black, as the Paper station has it.
         white: absolute Lab of the bare paper (3,).
         modelling, strong: kept modelling of all, and of the most colourful tenth; None when there is nothing to show.
         strong_miss: mean ΔE₀₀ by which the most colourful tenth is beyond; None in a picture without colours.
@@ -41,9 +41,9 @@ class PaperCost:
         nearness: mean ΔE₀₀ between the print, as the wall shows it, and the target half-way between M and M′.
     """
 
-    by_cause: tuple[float, float, float]
+    lost: Lost
     fitted_change: float
-    black_depth: float
+    black: float
     white: tuple[float, float, float]
     modelling: float | None
     strong: float | None
@@ -51,15 +51,10 @@ class PaperCost:
     neutrals: float
     nearness: float
 
-    @property
-    def colour(self) -> float:
-        """Per cent beyond in colour."""
-        return self.by_cause[1] + self.by_cause[2]
-
     def value(self, care: str) -> float:
         """The figure a care sorts by; smaller is better."""
         return {
-            "strong colour": self.strong_miss or 0.0, "deep black": self.black_depth, "quiet neutrals": self.neutrals,
+            "strong colour": self.strong_miss or 0.0, "deep black": self.black, "quiet neutrals": self.neutrals,
             "nearness": self.nearness,
         }[care]  # fmt: skip
 
@@ -93,7 +88,7 @@ def paper_cost(
     """
     model = paper_model(paper)
     chain = PrintChain(sample.source, paper, rendering)
-    shares, delta = exact_shares(model, sample.lab, limit)
+    lost, delta = exact_losses(model, sample.lab, limit)
     relative = chain.print_lab(sample.values)
     absolute, fitted = model.absolute(relative), fitted_master(sample.lab, sample.master, paper)
     printed = absolute if chain.rendering.intent == "absolute" else relative
@@ -101,8 +96,8 @@ def paper_cost(
     strong = strong_parts(sample.lab)
     seen = absolute if on_paper else printed
     return PaperCost(
-        by_cause=(float(shares[0]), float(shares[1]), float(shares[2])), fitted_change=float(delta_e_2000(fitted, printed).mean()),
-        black_depth=black_depth(model, chain.rendering), white=(float(model.white[0]), float(model.white[1]), float(model.white[2])),
+        lost=lost, fitted_change=float(delta_e_2000(fitted, printed).mean()),
+        black=float(model.black[0]), white=(float(model.white[0]), float(model.white[1]), float(model.white[2])),
         modelling=modelling.mean(), strong=modelling.mean(strong_parts(sample.image_lab)),
         strong_miss=float(delta[strong].mean()) if strong.any() else None, neutrals=_neutrals(sample, model, absolute),
         nearness=float(delta_e_2000((sample.lab + fitted) / 2, seen).mean()),
@@ -150,7 +145,7 @@ def _reason(cost: PaperCost, care: str) -> str:
         miss = "it holds its strong parts"
     return {
         "strong colour": miss,
-        "deep black": f"its black is L* {cost.black_depth:.1f}",
+        "deep black": f"its black is L* {cost.black:.1f}",
         "quiet neutrals": f"its greys shift by {cost.neutrals:.1f} in a*b*",
         "nearness": f"ΔE₀₀ {cost.nearness:.1f} from the picture on average",
     }[care]
@@ -162,8 +157,8 @@ def _better(one: PaperCost, two: PaperCost) -> str:
     mine, theirs = one.value("strong colour"), two.value("strong colour")
     if theirs - mine > 0.15:
         parts.append(f"holds the strong parts better (beyond by {mine:.1f} against {theirs:.1f})")
-    if two.black_depth - one.black_depth > 0.7:
-        parts.append(f"has the deeper black (L* {one.black_depth:.1f} against {two.black_depth:.1f})")
+    if two.black - one.black > 0.7:
+        parts.append(f"has the deeper black (L* {one.black:.1f} against {two.black:.1f})")
     if two.neutrals - one.neutrals > 0.3:
         parts.append(f"has the quieter greys (a shift of {one.neutrals:.1f} against {two.neutrals:.1f})")
     if one.white[0] - two.white[0] > 0.7:

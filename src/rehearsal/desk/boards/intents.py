@@ -8,10 +8,11 @@ from rehearsal.core.proof.advice import CandidateFigures
 from rehearsal.core.proof.chain import effective
 from rehearsal.core.proof.judging import Judgement
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import share_words
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.wall import CardFigures, Wall
 from rehearsal.desk.parts.widgets import choice, show_choice
-from rehearsal.desk.words import INTENT_KEYS, share_words
+from rehearsal.desk.words import INTENT_KEYS
 
 _LONG_SIDE = 420
 
@@ -107,7 +108,7 @@ def candidate_rows(figures: CandidateFigures | None) -> tuple[tuple[str, str], .
         ("fitted change, mean", f"ΔE₀₀ {figures.fitted_change:.1f}"),
         ("modelling kept in the strong parts", strong),
         ("detail gone flat", share_words(figures.flat)),
-        ("black", f"L* {figures.black_depth:.1f}"),
+        ("deepest", f"L* {figures.black_depth:.1f}"),
         ("dark steps that stay apart", f"{figures.shadow_separation} of 20"),
         ("overall lightness", f"L* {figures.lightness:.1f}"),
         ("overall contrast", f"{figures.contrast * 100:.0f} % of the picture's"),

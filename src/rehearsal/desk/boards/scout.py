@@ -5,18 +5,19 @@ from __future__ import annotations
 from rehearsal.core.proof.scout import CARES, PaperCost, ranked, scout_sentence, white_words
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.words import share_words
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.wall import CardFigures, Wall
 from rehearsal.desk.parts.widgets import button, choice
-from rehearsal.desk.words import rendering_words, share_words
+from rehearsal.desk.words import rendering_words
 from rehearsal.session.inquiries import ScoutNews
 
 _LONG_SIDE = 300
 MOST_PAPERS = 12
 _LABELS = (
-    "beyond in colour",
+    "beyond, mean loss",
+    "loses colour, depth",
     "strong parts beyond",
-    "deeper than black",
     "change, fitted",
     "greys shift by",
     "black",
@@ -32,8 +33,9 @@ def cost_rows(cost: PaperCost | None) -> tuple[tuple[str, str], ...]:
     if cost is None:
         return tuple((label, "…") for label in _LABELS)
     values = (
-        share_words(cost.colour), _or_dash(cost.strong_miss, "ΔE₀₀ {:.1f}"), share_words(cost.by_cause[0]),
-        f"ΔE₀₀ {cost.fitted_change:.1f}", f"{cost.neutrals:.1f} in a*b*", f"L* {cost.black_depth:.1f}",
+        f"{share_words(cost.lost.share)}, ΔE₀₀ {cost.lost.mean:.1f}",
+        f"{share_words(cost.lost.colour)}, {share_words(cost.lost.depth)}", _or_dash(cost.strong_miss, "ΔE₀₀ {:.1f}"),
+        f"ΔE₀₀ {cost.fitted_change:.1f}", f"{cost.neutrals:.1f} in a*b*", f"L* {cost.black:.1f}",
         white_words(cost.white).replace(" white, ", ", "), _or_dash(cost.modelling, "{:.2f}"), _or_dash(cost.strong, "{:.2f}"),
         f"ΔE₀₀ {cost.nearness:.1f}",
     )  # fmt: skip
@@ -130,7 +132,7 @@ class ScoutBoard(Board):
         causes = (
             ""
             if cost is None
-            else "\ntoo dark {:.1f} %, too light {:.1f} %, too saturated {:.1f} %".format(*cost.by_cause)
+            else "\ntoo dark {:.1f} %, too light {:.1f} %, too saturated {:.1f} %".format(*cost.lost.by_cause)
         )
         self._wall.cards[i].setToolTip(f"{rendering_words(condition.default)}{causes}\n{_texture_note(condition)}")
 

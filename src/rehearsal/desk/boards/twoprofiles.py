@@ -9,10 +9,11 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidg
 
 from rehearsal.core.papers.comparing import BANDS, HUES, ProfilePair, hue_words
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.words import share_words
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.parts.widgets import choice, quiet, show_choice
-from rehearsal.desk.words import lab_colour, share_words
+from rehearsal.desk.words import lab_colour
 
 
 class GainMap(QWidget):

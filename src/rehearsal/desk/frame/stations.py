@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from rehearsal.core.proof.saying import short_loss
 from rehearsal.core.sheet.ticket import cautions
 from rehearsal.desk.frame.ribbon import StationState
 from rehearsal.desk.pair.view import PairView
@@ -20,7 +21,6 @@ from rehearsal.desk.trays.screen import ScreenTray
 from rehearsal.desk.trays.sheet import SheetTray
 from rehearsal.desk.trays.test import TestTray
 from rehearsal.desk.trays.tune import TuneTray
-from rehearsal.desk.words import share_words
 from rehearsal.session.session import Session
 from rehearsal.tasks.conditions import NoFacts
 
@@ -79,8 +79,7 @@ def _judge(session: Session) -> StationState:
         return StationState("empty" if session.now.take is None else "half", "not judged yet")
     if judged.rendition.recipe.is_old:
         return StationState("look", "tuned before, look again")
-    words = f"{share_words(judged.beyond.colour)} beyond in colour"
-    return StationState("full" if session.judging.is_current else "half", words)
+    return StationState("full" if session.judging.is_current else "half", short_loss(judged.beyond.lost))
 
 
 def _tune(session: Session) -> StationState:

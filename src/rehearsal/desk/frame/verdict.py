@@ -2,89 +2,38 @@
 
 from __future__ import annotations
 
+from html import escape
+
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QWidget
 
 from rehearsal.core.colour.lab import chroma, hue_degrees
 from rehearsal.core.proof.advice import rendering_name
-from rehearsal.core.proof.judging import FirstFigures, Judgement
-from rehearsal.core.values.words import hue_words, word
+from rehearsal.core.proof.judging import Judgement
+from rehearsal.core.proof.saying import first_sentence, verdict_sentence
+from rehearsal.core.values.words import share_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.widgets import button, link, quiet, show_page
-from rehearsal.desk.words import share_words
 from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
 from rehearsal.tasks.maps import PixelReading
 
 _MESSAGE_MS = 12_000
-_HEIGHT = 52
-
-
-def verdict_sentence(result: Judgement, fine: dict[tuple[str, str], str] | None = None, light: str = "") -> str:
-    """What matters now, for a person.
-
-    Args:
-        fine: hue and cause of areas that were said to be fine, with the word why.
-        light: what the light does to this print, a sentence or empty.
-    """
-    fine = fine or {}
-    beyond = result.beyond
-    colour, dark = beyond.colour, beyond.by_cause[0]
-    accepted = sum(a.share for a in result.areas if (a.hue, a.cause) in fine)
-    parts = []
-    if colour < 0.1 and dark < 0.1:
-        parts.append("Everything in this picture can be printed on this paper.")
-    else:
-        worst = [a for a in result.areas if a.cause != "too_dark" and (a.hue, a.cause) not in fine][:1]
-        text = f"{share_words(colour)} of the picture lies beyond this paper in colour"
-        if worst:
-            text += f", most of it {hue_words(worst[0].hue)}, by ΔE₀₀ {worst[0].median:.0f}"
-        if dark >= 0.5:
-            text += f"; {share_words(dark)} is deeper than this paper's black"
-        if accepted >= 0.1:
-            text += f"; {share_words(accepted)} of it is fine as it is"
-        parts.append(text + ".")
-    parts.append(_advice_sentence(result))
-    if light:
-        parts.append(light)
-    return " ".join(parts)
-
-
-def first_sentence(first: FirstFigures) -> str:
-    """What a sample tells before the judgement is there."""
-    return (
-        f"About {share_words(first.colour)} of the picture lies beyond this paper in colour, about "
-        f"{share_words(first.by_cause[0])} is deeper than its black. Judging…"
-    )
-
-
-def _advice_sentence(result: Judgement) -> str:
-    advice = result.advice
-    name = rendering_name(advice.rendering)
-    name = name[:1].upper() + name[1:]
-    if advice.verdict == "no_visible_difference":
-        return "The rendering intents look the same here; either will do."
-    idle = [c for c in result.compensation if c.intent == advice.rendering.intent and not c.visible]
-    if advice.verdict == "close" and idle:
-        return f"{name} stays; the others are close, and compensation makes no visible difference."
-    if advice.verdict == "close":
-        return f"{name} stays; the others are close."
-    same = advice.rendering == result.rendering
-    return f"{name} is right here." if same else f"{name} would serve this picture better."
+_HEIGHT = 60
 
 
 def why_html(result: Judgement) -> str:
     """The figures behind the verdict."""
     rows = ["<h3>Why</h3><ul>"]
-    rows += [f"<li>{reason}</li>" for reason in result.advice.reasons]
+    rows += [f"<li>{escape(reason)}</li>" for reason in result.advice.reasons]
     rows.append("</ul><table cellspacing='6'><tr><td></td><td>score</td><td>felt change ΔE₀₀</td><td>modelling</td>"
-                "<td>strong parts</td><td>gone flat</td><td>black L*</td><td>dark steps kept</td></tr>")  # fmt: skip
+                "<td>strong parts</td><td>gone flat</td><td>deepest L*</td><td>dark steps kept</td></tr>")  # fmt: skip
     for c in result.candidates:
         modelling, strong = ("–" if v is None else f"{v:.2f}" for v in (c.modelling, c.strong))
         rows.append(
             f"<tr><td>{rendering_name(c.rendering)}</td><td>{c.score:.2f}</td><td>{c.felt_change:.2f}</td>"
-            f"<td>{modelling}</td><td>{strong}</td><td>{share_words(c.flat)}</td><td>{c.black_depth:.1f}</td>"
+            f"<td>{modelling}</td><td>{strong}</td><td>{escape(share_words(c.flat))}</td><td>{c.black_depth:.1f}</td>"
             f"<td>{c.shadow_separation} of 20</td></tr>"
         )
     f, g = result.change, result.fitted_change
@@ -92,13 +41,13 @@ def why_html(result: Judgement) -> str:
         f"</table><p>{' '.join(c.words for c in result.compensation)}</p>"
         "<p>Score: mean felt change + 0.2 × per cent of detail gone flat; the lowest wins when it wins by more "
         f"than 0.3.</p><p>Change in this rendering: mean {f.mean:.1f}, 95 % below {f.p95:.1f} ΔE₀₀; with the blacks "
-        f"fitted: mean {g.mean:.1f}, 95 % below {g.p95:.1f}.</p><p>{share_words(result.shadow_share)} of the picture is "
-        f"darker than L* 20. {share_words(result.colder)} is near-white and colder or lighter than the bare paper.</p>"
+        f"fitted: mean {g.mean:.1f}, 95 % below {g.p95:.1f}.</p><p>{escape(share_words(result.shadow_share))} of the picture is "
+        f"darker than L* 20. {escape(share_words(result.colder))} is near-white and colder or lighter than the bare paper.</p>"
     )
     if result.screen_master is not None and result.screen_print is not None:
         rows.append(
-            f"<p>This screen cannot show {share_words(result.screen_master)} of the picture and "
-            f"{share_words(result.screen_print)} of the print.</p>"
+            f"<p>This screen cannot show {escape(share_words(result.screen_master))} of the picture and "
+            f"{escape(share_words(result.screen_print))} of the print.</p>"
         )
     return "".join(rows)
 

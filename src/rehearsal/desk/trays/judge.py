@@ -17,12 +17,13 @@ from rehearsal.core.proof.advice import CANDIDATES, CandidateFigures, rendering_
 from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
 from rehearsal.core.proof.chain import switch_is_fixed
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import share_words
 from rehearsal.desk import theme
 from rehearsal.desk.pair.maplines import legend_pixmap
 from rehearsal.desk.parts.widgets import Column, Pages, button, choice, quiet, show_choice
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.judgepages import AreasPage, LinePage, PinsPage
-from rehearsal.desk.words import VIEWS, share_words
+from rehearsal.desk.words import VIEWS
 from rehearsal.session.bus import Change
 
 _CARD = QSize(126, 150)
@@ -53,11 +54,11 @@ class IntentCard(QAbstractButton):
         self.advised = advised
         self._rows = []
         if figures is not None:
-            modelling = "–" if figures.modelling is None else f"{figures.modelling:.2f}"
+            shading = "–" if figures.modelling is None else f"{figures.modelling * 100:.0f} %"
             self._rows = [
-                f"change {figures.felt_change:.1f}, black {figures.black_depth:.0f}",
-                f"modelling {modelling}",
-                f"flat {share_words(figures.flat)}",
+                f"differs by {figures.felt_change:.1f}",
+                f"shading kept {shading}",
+                f"detail lost {share_words(figures.flat)}",
             ]
         self.setAccessibleDescription("; ".join(self._rows))
         self.update()

@@ -10,12 +10,11 @@ from rehearsal.core.colour.lab import chroma, hue_degrees
 from rehearsal.core.proof.areas import Area, cause_in_words
 from rehearsal.core.proof.line import LineReading
 from rehearsal.core.proof.modelling import in_words
-from rehearsal.core.values.words import all_words, hue_words, word
+from rehearsal.core.values.words import all_words, hue_words, share_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.pair.state import PairState
 from rehearsal.desk.parts.plots import Plot, Trace
 from rehearsal.desk.parts.widgets import button, quiet, table
-from rehearsal.desk.words import share_words
 from rehearsal.session.session import Session
 from rehearsal.tasks.maps import PixelReading
 

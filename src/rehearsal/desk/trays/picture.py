@@ -13,9 +13,9 @@ from rehearsal.core.picture.reduce import viewing_distance, wanted_ppi
 from rehearsal.core.sheet.framing import whole, with_common_size, with_fit, with_proportion, with_side, with_size
 from rehearsal.core.sheet.layout import COMMON_SIZES, GUIDES, PROPORTIONS, effective_ppi
 from rehearsal.core.values.frame import Frame
+from rehearsal.core.values.words import share_words
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
-from rehearsal.desk.words import share_words
 from rehearsal.tasks.arrival import Arrival
 from rehearsal.workbook.values import Take
 

@@ -11,13 +11,12 @@ from PyQt6.QtWidgets import QComboBox, QDateEdit, QFileDialog
 
 from rehearsal.core.screen.brightness import USUAL_LIGHT, lux_for_screen
 from rehearsal.core.screen.standards import VIEWING_VALUES
-from rehearsal.core.values.words import word
+from rehearsal.core.values.words import share_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.monitor import desktop_converts
 from rehearsal.desk.parts.plots import Plot, Trace
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number, show_page
 from rehearsal.desk.trays.base import Tray
-from rehearsal.desk.words import share_words
 from rehearsal.tasks.conditions import Facts
 
 

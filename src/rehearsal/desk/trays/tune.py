@@ -6,10 +6,9 @@ from PyQt6.QtWidgets import QInputDialog
 
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Adjustment
 from rehearsal.core.values.recipe import LEARNT, Recipe
-from rehearsal.core.values.words import amount, values_words, word
+from rehearsal.core.values.words import amount, share_words, values_words, word
 from rehearsal.desk.parts.widgets import TuneSlider, button, choice, quiet
 from rehearsal.desk.trays.base import Tray
-from rehearsal.desk.words import share_words
 
 _GROUPS = (("Light", "light"), ("Colour", "colour"))
 

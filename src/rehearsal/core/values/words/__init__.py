@@ -51,3 +51,12 @@ def learnt_words(values: Values) -> str:
     return ", ".join(
         word("learnt_more" if value > 0 else "learnt_less", name).format(size=abs(value)) for name, value in values
     )
+
+
+def share_words(share: float) -> str:
+    """A share as people read it."""
+    if share <= 0:
+        return "0 %"
+    if share < 0.1:
+        return "< 0.1 %"
+    return f"{share:.0f} %" if share >= 9.5 else f"{share:.1f} %"

@@ -1,0 +1,155 @@
+"""What is said of a judgement: the sentence of the window and of the ``judge`` command, its reasons, its areas.
+
+Every claim has its condition here: "most", "look the same", "comes close", "everything".
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+
+from rehearsal.core.proof.advice import Advice, rendering_name
+from rehearsal.core.proof.areas import Area, cause_in_words
+from rehearsal.core.proof.beyond import Lost
+from rehearsal.core.proof.judging import FirstFigures, Judgement
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import hue_words, share_words
+
+#: Shares under this many per cent are not spoken of.
+_LEAST = 0.1
+#: Near-whites colder than the paper are spoken of from this share on, per cent.
+COLDER = 0.5
+
+
+def _name(rendering: Rendering) -> str:
+    """Name of a rendering within a sentence, without the word that is always there."""
+    return rendering_name(rendering).replace(" colorimetric", "")
+
+
+def capital(text: str) -> str:
+    """With a capital at its start."""
+    return text[:1].upper() + text[1:]
+
+
+def in_row(words: Sequence[str]) -> str:
+    """One, two or more words in a row."""
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+def verdict_sentence(result: Judgement, fine: Mapping[tuple[str, str], str] | None = None, light: str = "") -> str:
+    """What matters now, for a person.
+
+    Args:
+        fine: hue and cause of areas that were said to be fine, with the word why.
+        light: what the light does to this print, a sentence or empty.
+    """
+    parts = [_loss_sentence(result, fine or {}), advice_sentence(result.advice, result.rendering)]
+    return " ".join([*parts, light] if light else parts)
+
+
+def _loss_sentence(result: Judgement, fine: Mapping[tuple[str, str], str]) -> str:
+    lost, cold = result.beyond.lost, ""
+    if result.colder >= COLDER:
+        cold = f"{share_words(result.colder)} is near-white and colder than this paper"
+    if lost.share < _LEAST:
+        held = "Everything in this picture" if lost.share == 0 else f"All but {share_words(lost.share)} of this picture"
+        return f"{held} can be printed on this paper{f'; {cold}' if cold else ''}."
+    kind = "grey picture" if result.is_grey else "picture"
+    text = f"{share_words(lost.share)} of this {kind} lies beyond this paper (mean loss ΔE₀₀ {lost.mean:.1f})"
+    what = _what_is_lost(result, fine)
+    text += f": {what}" if what else ""
+    accepted = sum(a.share for a in result.areas if (a.hue, a.cause) in fine)
+    if accepted >= _LEAST:
+        text += f"; {share_words(accepted)} is fine as it is"
+    return f"{text}{f'; {cold}' if cold else ''}."
+
+
+def _what_is_lost(result: Judgement, fine: Mapping[tuple[str, str], str]) -> str:
+    lost = result.beyond.lost
+    if result.is_grey:
+        return "it is deeper than the paper's black" if lost.depth > 0.5 * lost.share else "in its lightest tones"
+    parts = []
+    if lost.colour >= _LEAST:
+        named = leading_hue([a for a in result.areas if (a.hue, a.cause) not in fine], lost.colour)
+        parts.append(f"{share_words(lost.colour)} loses colour{f', {named},' if named else ''}")
+    if lost.depth >= _LEAST:
+        parts.append(f"{share_words(lost.depth)} loses depth")
+    return " and ".join(parts).rstrip(",")
+
+
+def leading_hue(areas: Iterable[Area], total: float) -> str:
+    """Which hue loses most colour: "most of it" only above half of all that loses colour, ``total`` per cent."""
+    sums: dict[str, list[Area]] = {}
+    for area in areas:
+        if area.loses_colour > 0:
+            sums.setdefault(area.hue, []).append(area)
+    if not sums:
+        return ""
+    hue, mine = max(sums.items(), key=lambda item: sum(a.loses_colour for a in item[1]))
+    share = sum(a.loses_colour for a in mine)
+    largest = max(mine, key=lambda a: a.loses_colour)
+    part = "most of it" if share > 0.5 * total else "the largest part"
+    return f"{part} {hue_words(hue)} by ΔE₀₀ {largest.median:.0f}"
+
+
+def advice_sentence(advice: Advice, chosen: Rendering) -> str:
+    """What to do about the rendering, as it is chosen."""
+    name = _name(advice.rendering)
+    if advice.prescribed:
+        return _prescribed(advice, chosen)
+    if chosen == advice.rendering:
+        return _stays(advice)
+    mine = capital(_name(chosen))
+    if chosen in advice.same:
+        return f"{mine} looks the same as {name} here."
+    if chosen in advice.close:
+        return f"{mine} and {name} come out about equally well here."
+    if not advice.warning:
+        return f"{mine} is chosen; among the usual ones {name} is advised."
+    return f"{mine} {advice.warning}; {name} would serve it better."
+
+
+def _stays(advice: Advice) -> str:
+    name = _name(advice.rendering)
+    if not advice.same and not advice.close:
+        return f"{capital(name)} is right here."
+    parts = [
+        f"{in_row([_name(r) for r in found])} {verb[len(found) > 1]}"
+        for found, verb in (
+            (advice.same, ("looks the same", "look the same")),
+            (advice.close, ("comes close", "come close")),
+        )
+        if found
+    ]
+    return f"Keep {name}; {', '.join(parts)}."
+
+
+def _prescribed(advice: Advice, chosen: Rendering) -> str:
+    text = f"The lab prescribes {_name(advice.rendering)}"
+    if chosen != advice.rendering:
+        same = " (it looks the same here)" if chosen in advice.same else ""
+        return f"{text}, but {_name(chosen)} is chosen{same}."
+    if advice.better is not None:
+        return f"{text}; {_name(advice.better)} would serve this picture better."
+    return f"{text}, and it serves this picture."
+
+
+def first_sentence(first: FirstFigures) -> str:
+    """What a sample tells before the judgement is there."""
+    lost = first.lost
+    if lost.share < _LEAST:
+        return "At a first look hardly anything of this picture lies beyond this paper. Judging…"
+    return (
+        f"About {share_words(lost.share)} of this picture lies beyond this paper: about {share_words(lost.colour)} loses colour, "
+        f"{share_words(lost.depth)} depth. Judging…"
+    )
+
+
+def short_loss(lost: Lost) -> str:
+    """A few words for the running order and for cards."""
+    return f"{share_words(lost.share)} beyond, loss {lost.mean:.1f}"
+
+
+def area_line(area: Area) -> str:
+    """One area in a line."""
+    text = f"{hue_words(area.hue)}, {cause_in_words(area)}: {share_words(area.share)}, ΔE₀₀ {area.median:.1f}, worst {area.p99:.1f}"
+    return text if area.modelling is None else f"{text}, folds and shading kept {area.modelling * 100:.0f} %"

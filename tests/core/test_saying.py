@@ -1,0 +1,245 @@
+"""What a paper costs, and what is said of it: every claim has its condition, and a test for when it must not be said."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from skimage import data as photographs
+from tests.conftest import demo_profile, request_for
+
+from rehearsal.core.colour.difference import delta_e_2000, difference_split
+from rehearsal.core.icc import Profile
+from rehearsal.core.icc.standard import working_space
+from rehearsal.core.icc.write import assemble
+from rehearsal.core.papers.model import paper_model
+from rehearsal.core.picture.space import master_space
+from rehearsal.core.proof.advice import Advice, CandidateFigures, Contest, advise, candidates_for
+from rehearsal.core.proof.areas import Area
+from rehearsal.core.proof.beyond import COLOUR, DEPTH, Lost, exact_losses, find_beyond
+from rehearsal.core.proof.judging import FirstFigures, Judgement, is_grey, judge
+from rehearsal.core.proof.lattice import delta_lattice
+from rehearsal.core.proof.saying import advice_sentence, first_sentence, leading_hue, short_loss, verdict_sentence
+from rehearsal.core.values.rendering import Rendering
+
+R, N, P = Rendering("relative", True), Rendering("relative", False), Rendering("perceptual", True)
+PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc", "OS17_OldQuay_Fine.icc")
+
+
+# ---- what is lost
+
+
+def _by_definition(paper: Profile, lab: np.ndarray, limit: float = 1.5) -> tuple[float, float, float, float]:
+    """Share, colour, depth in per cent and mean loss, straight from the definitions in docs/numbers.md."""
+    best = paper_model(paper).nearest(lab)[1]
+    delta, parts = delta_e_2000(lab, best), difference_split(lab, best)
+    beyond = delta > limit
+    coloured = np.hypot(lab[:, 1], lab[:, 2]) >= 2
+    colour = beyond & (np.sqrt(np.maximum(parts[:, 1], 0)) > limit) & coloured
+    depth = beyond & (np.sqrt(parts[:, 0]) > limit) & (best[:, 0] > lab[:, 0])
+    return (*(float(m.mean() * 100) for m in (beyond, colour, depth)), float(delta[beyond].sum() / len(lab)))
+
+
+@pytest.mark.parametrize("name", PAPERS)
+@pytest.mark.parametrize("picture", ["coffee", "astronaut"])
+def test_losses_by_their_definition(picture: str, name: str) -> None:
+    # open photographs shipped with scikit-image
+    paper = demo_profile(name)
+    pixels = getattr(photographs, picture)()[::2, ::2].astype(np.uint16) * 257
+    lab = master_space(working_space("sRGB")).to_lab(pixels)
+    share, colour, depth, mean = _by_definition(paper, lab.reshape(-1, 3).astype(np.float64))
+    found = find_beyond(lab, delta_lattice(paper)).lost
+    assert found.share == pytest.approx(share, abs=0.15)
+    assert found.colour == pytest.approx(colour, abs=0.3) and found.depth == pytest.approx(depth, abs=0.3)
+    assert found.mean == pytest.approx(mean, rel=0.02, abs=0.01)
+    exact = exact_losses(paper_model(paper), lab.reshape(-1, 3)[:4000].astype(np.float64))[0]
+    mine = _by_definition(paper, lab.reshape(-1, 3)[:4000].astype(np.float64))
+    assert (exact.share, exact.colour, exact.depth, exact.mean) == pytest.approx(mine)
+    assert sum(exact.by_cause) == pytest.approx(exact.share)
+
+
+def test_both_can_be_lost_and_a_cast_is_no_colour(dune: Profile) -> None:
+    lab = np.array([[6.0, 14.0, 10.0], [55.0, 85.0, 60.0], [4.0, 0.5, -1.0], [60.0, 0.0, 0.0]], dtype=np.float32)[None]
+    bits = find_beyond(lab, delta_lattice(dune)).bits[0]
+    assert list(bits) == [COLOUR | DEPTH, COLOUR, DEPTH, 0]
+
+
+def test_matte_costs_more_than_gloss() -> None:
+    # cotton holds less colour and less depth than gloss (common practice, no source); by exclusive causes it seemed otherwise
+    pixels = photographs.coffee()[::2, ::2].astype(np.uint16) * 257
+    lab = master_space(working_space("sRGB")).to_lab(pixels)
+    cotton, gloss, quay = (find_beyond(lab, delta_lattice(demo_profile(p))).lost for p in PAPERS)
+    for figure in ("share", "colour", "depth", "mean"):
+        assert getattr(quay, figure) > getattr(cotton, figure) > getattr(gloss, figure)
+
+
+# ---- what is said of it
+
+
+def _area(hue: str, loses: float, share: float = 0.0, cause: str = "too_saturated", median: float = 4.0) -> Area:
+    return Area(share or loses, cause, False, False, hue, median, 6.0, 0.9, 0.9, (0, 0, 1, 1), loses_colour=loses)
+
+
+def test_most_is_said_above_half_of_all_of_that_hue_together() -> None:
+    two = [_area("orange", 3.0), _area("orange", 2.5, median=2.0), _area("blue", 4.0)]
+    assert leading_hue(two, 10.0) == "most of it orange by ΔE₀₀ 4"
+    assert leading_hue(two, 11.0) == "the largest part orange by ΔE₀₀ 4"
+    assert leading_hue(two, 30.0).startswith("the largest part orange")
+    assert leading_hue([_area("grey", 0.0, 9.0, "too_dark")], 5.0) == ""
+
+
+@pytest.fixture(scope="module")
+def judged() -> Judgement:
+    pixels = np.full((200, 300, 3), 34000, np.uint16)
+    pixels[40:120, 60:200] = (62000, 15000, 1500)
+    pixels[150:, :] = (700, 200, 200)
+    request = request_for(pixels, working_space("ROMM"), demo_profile(PAPERS[0]))
+    return judge(request)
+
+
+def _with(judged: Judgement, lost: Lost, **fields: object) -> Judgement:
+    return replace(judged, beyond=replace(judged.beyond, lost=lost), **fields)  # type: ignore[arg-type]
+
+
+def test_what_is_lost_leads(judged: Judgement) -> None:
+    lost = judged.beyond.lost
+    text = verdict_sentence(judged)
+    assert text.startswith(
+        f"{lost.share:.0f} % of this picture lies beyond this paper (mean loss ΔE₀₀ {lost.mean:.1f}): "
+    )
+    assert f"{lost.colour:.0f} % loses colour" in text and f"{lost.depth:.0f} % loses depth" in text
+    assert short_loss(lost) == f"{lost.share:.0f} % beyond, loss {lost.mean:.1f}"
+
+
+@pytest.mark.parametrize(
+    ("lost", "start"),
+    [(Lost(0, 0, 0, 0, (0, 0, 0)), "Everything in this picture can be printed on this paper."),
+     (Lost(0.04, 0, 0.04, 0, (0.04, 0, 0)), "All but < 0.1 % of this picture can be printed on this paper."),
+     (Lost(3.0, 0.0, 3.0, 0.1, (3.0, 0, 0)), "3.0 % of this picture lies beyond this paper (mean loss ΔE₀₀ 0.1): 3.0 % loses depth.")],
+)  # fmt: skip
+def test_everything_is_said_of_everything_alone(lost: Lost, start: str, judged: Judgement) -> None:
+    assert verdict_sentence(_with(judged, lost, areas=(), colder=0.0)).startswith(start)
+
+
+def test_near_whites_colder_than_the_paper_get_half_a_sentence(judged: Judgement) -> None:
+    plain = Lost(0, 0, 0, 0, (0, 0, 0))
+    assert "; 9.0 % is near-white and colder than this paper." in verdict_sentence(
+        _with(judged, plain, colder=9.0, areas=())
+    )
+    assert "near-white" not in verdict_sentence(_with(judged, plain, colder=0.3, areas=()))
+
+
+def test_what_is_fine_is_not_what_is_named(judged: Judgement) -> None:
+    fine = {(a.hue, a.cause): "velvet" for a in judged.areas}
+    text = verdict_sentence(judged, fine, "In its light it looks darker.")
+    assert "fine as it is" in text and "most of it" not in text and "largest part" not in text
+    assert text.endswith("In its light it looks darker.")
+
+
+def test_a_grey_picture_is_spoken_of_in_tone(dune: Profile) -> None:
+    ramp = np.repeat(np.linspace(0, 65535, 300).astype(np.uint16)[None], 200, axis=0)[..., None].repeat(3, axis=2)
+    result = judge(request_for(ramp, working_space("sRGB"), dune))
+    text = verdict_sentence(result)
+    assert result.is_grey and "of this grey picture lies beyond" in text and "deeper than the paper's black" in text
+    assert "colour" not in text.split(".")[0]
+    coloured = ramp.copy()
+    coloured[:60, :, 0] = 60000
+    assert not is_grey(master_space(working_space("sRGB")).to_lab(coloured))
+
+
+def test_the_first_look_speaks_of_the_same_figures() -> None:
+    text = first_sentence(FirstFigures(Lost(30.2, 21.4, 24.3, 1.5, (20, 0, 10.2)), 2.0))
+    assert text.startswith("About 30 % of this picture") and "about 21 % loses colour, 24 % depth" in text
+    assert "Everything" not in first_sentence(FirstFigures(Lost(0, 0, 0, 0, (0, 0, 0)), 0.0))
+
+
+# ---- advice
+
+
+def _figures(rendering: Rendering, score: float, **other: float) -> CandidateFigures:
+    base = {"felt_change": score, "fitted_change": 1.0, "flat": 0.0, "flat_depths": 0.0, "flat_areas": 0.0, "change_outside": 1.0,
+            "black_depth": 18.0, "lightness": 50.0, "contrast": 1.0}  # fmt: skip
+    return CandidateFigures(rendering, score=score, modelling=0.9, shadow_separation=9, **{**base, **other})  # type: ignore[arg-type]
+
+
+def _print(lightness: float) -> np.ndarray:
+    return np.full((4, 4, 3), lightness)
+
+
+def _contest(
+    *rows: tuple[CandidateFigures, float], default: Rendering = R, chosen: Rendering = R, **fields: object
+) -> Contest:
+    return Contest([f for f, _l in rows], [_print(lightness) for _f, lightness in rows], default, chosen, **fields)  # type: ignore[arg-type]
+
+
+def test_close_and_the_same_are_said_of_those_alone() -> None:
+    advice = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.2), 60), (_figures(P, 1.25), 40.1)))
+    assert (advice.rendering, advice.verdict, advice.same, advice.close) == (R, "close", (P,), (N,))
+    text = advice_sentence(advice, R)
+    assert (
+        text == "Keep relative with compensation; perceptual looks the same, relative without compensation comes close."
+    )
+    far = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.2), 60), (_figures(P, 2.0), 70)))
+    assert far.close == (N,) and "perceptual" not in advice_sentence(far, R)
+    clear = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.4), 60), (_figures(P, 2.0), 70)))
+    assert clear.verdict == "clear" and advice_sentence(clear, R) == "Relative with compensation is right here."
+
+
+def test_no_visible_difference_needs_all_of_them() -> None:
+    same = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.2), 40.1), (_figures(P, 1.1), 40.2)))
+    assert same.verdict == "no_visible_difference" and "look the same" in advice_sentence(same, R)
+    one = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.2), 40.1), (_figures(P, 1.1), 60)))
+    assert one.verdict == "close" and one.same == (N,)
+
+
+@pytest.mark.parametrize(
+    ("worse", "words"),
+    [({"flat_depths": 57.0}, "closes 57 % of the depths"), ({"black_depth": 27.5}, "prints no deeper than L* 27.5"),
+     ({"flat": 4.0}, "loses detail in 4.0 % of the picture"), ({}, "differs by ΔE₀₀ 3.0 instead of 1.0")],
+)  # fmt: skip
+def test_a_chosen_rendering_that_is_neither_is_warned_about(worse: dict[str, float], words: str) -> None:
+    advice = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 3.0, **worse), 60), (_figures(P, 1.2), 70), chosen=N))
+    text = advice_sentence(advice, N)
+    assert text == f"Relative without compensation {words}; relative with compensation would serve it better."
+    assert advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.2), 60), chosen=N)).warning == ""
+
+
+def test_the_sentence_follows_what_is_chosen() -> None:
+    rows = ((_figures(R, 1.0), 40), (_figures(N, 1.2), 60), (_figures(P, 1.25), 40.1))
+    assert "look" in advice_sentence(advise(_contest(*rows, chosen=P)), P) and "about equally well" in advice_sentence(
+        advise(_contest(*rows, chosen=N)), N
+    )
+    absolute = Rendering("absolute", False)
+    shown = (*rows, (_figures(absolute, 5.0, flat=9.0), 80))
+    assert "Absolute loses detail in 9.0 %" in advice_sentence(advise(_contest(*shown, chosen=absolute)), absolute)
+    # what is no candidate is never said to serve worse when its score is better
+    better = advise(_contest(*rows, (_figures(absolute, 0.2), 80), chosen=absolute))
+    assert better.rendering == R and "is chosen; among the usual ones" in advice_sentence(better, absolute)
+
+
+def test_a_labs_prescription_is_said_as_such() -> None:
+    rows = ((_figures(R, 1.0), 40), (_figures(P, 2.0), 70))
+    bound = advise(_contest(*rows, default=P, chosen=P, prescribed=True))
+    assert (
+        advice_sentence(bound, P)
+        == "The lab prescribes perceptual; relative with compensation would serve this picture better."
+    )
+    assert advice_sentence(bound, R) == "The lab prescribes perceptual, but relative with compensation is chosen."
+    good = advise(_contest((_figures(R, 1.0), 40), (_figures(P, 1.1), 70), default=P, chosen=P, prescribed=True))
+    assert advice_sentence(good, P) == "The lab prescribes perceptual, and it serves this picture."
+    assert "lab" not in advice_sentence(advise(_contest(*rows, default=P, chosen=P)), P)
+
+
+def test_perceptual_is_no_candidate_where_its_table_is_the_relative_one(dune: Profile) -> None:
+    assert candidates_for(dune) == (R, N, P)
+    tags = {**dune.tags, "B2A0": dune.tags["B2A1"]}
+    twin = Profile(assemble(tags, "prtr", "RGB ", "Lab ", 2.4), "one table")
+    assert candidates_for(twin) == (R, N) == candidates_for(working_space("sRGB"))
+    worse = advise(_contest((_figures(R, 3.0), 40), (_figures(P, 1.0), 70), candidates=(R, N)))
+    assert worse.rendering == R
+    # as a condition's own default it stays one
+    assert advise(_contest((_figures(R, 3.0), 40), (_figures(P, 1.0), 70), default=P, candidates=(R, N))).rendering == P
+
+
+def test_advice_without_rivals() -> None:
+    alone = advise(_contest((_figures(R, 1.0), 40)))
+    assert alone == Advice(R, "no_visible_difference", ("Nothing else to compare with.",))
