@@ -14,8 +14,8 @@ from rehearsal.core.icc.write import assemble
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import Advice, CandidateFigures, Contest, advise, candidates_for
-from rehearsal.core.proof.areas import Area
-from rehearsal.core.proof.beyond import COLOUR, DEPTH, Lost, exact_losses, find_beyond
+from rehearsal.core.proof.areas import Area, near_white_area
+from rehearsal.core.proof.beyond import COLOUR, DEPTH, Lost, exact_losses, find_beyond, near_whites
 from rehearsal.core.proof.judging import FirstFigures, Judgement, is_grey, judge
 from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.proof.saying import advice_sentence, first_sentence, leading_hue, short_loss, verdict_sentence
@@ -117,15 +117,34 @@ def test_what_is_lost_leads(judged: Judgement) -> None:
      (Lost(3.0, 0.0, 3.0, 0.1, (3.0, 0, 0)), "3.0 % of this picture lies beyond this paper (mean loss ΔE₀₀ 0.1): 3.0 % loses depth.")],
 )  # fmt: skip
 def test_everything_is_said_of_everything_alone(lost: Lost, start: str, judged: Judgement) -> None:
-    assert verdict_sentence(_with(judged, lost, areas=(), colder=0.0)).startswith(start)
+    assert verdict_sentence(_with(judged, lost, areas=(), colder=0.0, near_white=None)).startswith(start)
 
 
 def test_near_whites_colder_than_the_paper_get_half_a_sentence(judged: Judgement) -> None:
     plain = Lost(0, 0, 0, 0, (0, 0, 0))
-    assert "; 9.0 % is near-white and colder than this paper." in verdict_sentence(
-        _with(judged, plain, colder=9.0, areas=())
+    cold = _area("near-white", 0.0, 9.0, "colder")
+    for cause in ("colder", "lighter"):
+        text = verdict_sentence(_with(judged, plain, colder=9.0, near_white=replace(cold, cause=cause), areas=()))
+        assert f"; 9.0 % is near-white and {cause} than this paper." in text
+    assert "near-white" not in verdict_sentence(_with(judged, plain, colder=0.3, near_white=cold, areas=()))
+
+
+def test_near_whites_are_an_area_with_a_line() -> None:
+    # a bluish and a too light near-white on a cream paper, worked out from the paper's own white
+    quay = demo_profile(PAPERS[2])
+    white = paper_model(quay).white
+    lab = np.tile(white - [0, 0, -0.5], (60, 90, 1))
+    lab[10:30, 20:50] = white - [3.0, 0.0, 9.0]
+    found = near_whites(lab, white)
+    area = near_white_area(lab, found)
+    assert found.colder and found.share == pytest.approx(100 * 20 * 30 / 5400)
+    assert (
+        area is not None and area.cause == "colder" and area.box == pytest.approx((20 / 90, 10 / 60, 30 / 90, 20 / 60))
     )
-    assert "near-white" not in verdict_sentence(_with(judged, plain, colder=0.3, areas=()))
+    assert area.median == pytest.approx(float(delta_e_2000(white, white - [0, 0, 9.0])), abs=0.01)
+    light = near_whites(np.tile([99.9, 0.0, white[2]], (5, 5, 1)), np.array([93.0, 0.0, white[2]]))
+    assert light.share == 100 and not light.colder
+    assert near_white_area(lab[40:], near_whites(lab[40:], white)) is None
 
 
 def test_what_is_fine_is_not_what_is_named(judged: Judgement) -> None:

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from PyQt6.QtCore import QRectF
 from scipy import ndimage
 from scipy.spatial import cKDTree
-from tests.conftest import opened_for
+from tests.conftest import demo_profile, opened_for
 
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
@@ -76,6 +76,18 @@ def test_the_line_stands_where_the_exact_road_says(dune: Profile) -> None:
         assert len(edge) and np.abs(edge - 119.5).max() < 8
     assert lines.cause is not None
     assert (lines.cause[20:100, 10:100] == 2).all() and (lines.cause[:, 140:] == -1).all()
+
+
+def test_near_whites_the_paper_cannot_show_get_a_line_of_their_own() -> None:
+    quay = demo_profile("OS17_OldQuay_Fine.icc")
+    space = master_space(working_space("ROMM"))
+    pixels = np.full((120, 240, 3), 62000, np.uint16)
+    pixels[:, :120] = (57000, 60000, 65000)  # a bluish cloud
+    assert (space.to_lab(pixels)[..., 0] > 85).all()
+    lines = beyond_map(*_opened(pixels, quay))
+    x = np.concatenate([line[:, 0] for line in lines.near_white])
+    assert len(x) and np.abs(x[(x > 20) & (x < 220)] - 119.5).max() < 3
+    assert not beyond_map(*_opened(np.full((80, 80, 3), 30000, np.uint16), quay)).near_white
 
 
 def test_every_point_of_a_line_is_within_a_screen_pixel_of_the_exact_road(dune: Profile) -> None:

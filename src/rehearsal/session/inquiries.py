@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -18,6 +18,7 @@ from rehearsal.core.proof.scout import PaperCost
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.rendition import Rendition
 from rehearsal.session.bus import Bus, Change
 from rehearsal.session.jobs import Job, JobProgress, Jobs
 from rehearsal.session.judging import Judging
@@ -59,6 +60,12 @@ class ScoutNews:
     at: int
     picture: tuple[np.ndarray, np.ndarray] | None = None
     cost: PaperCost | None = None
+
+
+def _same_costs(one: Rendition, two: Rendition) -> bool:
+    """True when the same lies beyond the same paper: of the rendering it does not depend."""
+    parts = ("master", "assumed", "frame", "recipe")
+    return one.destination.digest == two.destination.digest and all(getattr(one, p) == getattr(two, p) for p in parts)
 
 
 _OF_THE_PICTURE = ("arrival", "cards", "candidates", "maps")
@@ -211,12 +218,17 @@ class Inquiries:
         ended: Callable[[], None],
     ) -> None:  # fmt: skip
         """Rehearse on several papers at once."""
-        look = Look(self._screen.profile, view, self._screen.light)
+        look, judged = Look(self._screen.profile, view, self._screen.light), self._judging.judgement
+
+        def told(at: int, cost: PaperCost) -> ScoutNews:
+            # what a paper costs is a figure of the judgement where there is one: never two figures for one thing
+            known = judged is not None and _same_costs(judged.rendition, papers[at].rendition)
+            return ScoutNews(at, cost=replace(cost, lost=judged.beyond.lost) if known and judged is not None else cost)
 
         def work(progress: JobProgress) -> None:
             scout(
                 papers, look, long_side, lambda i, rgb, paper: progress.tell(ScoutNews(i, picture=(rgb, paper))),
-                lambda i, cost: progress.tell(ScoutNews(i, cost=cost)), progress,
+                lambda i, cost: progress.tell(told(i, cost)), progress,
             )  # fmt: skip
 
         job = Job("scout", tuple(p.rendition for p in papers))

@@ -10,7 +10,7 @@ from scipy import ndimage
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile
 from rehearsal.core.papers.model import paper_model
-from rehearsal.core.proof.beyond import CAUSES, LIMIT, causes, refine_near
+from rehearsal.core.proof.beyond import CAUSES, LIMIT, causes, near_whites, refine_near
 from rehearsal.core.proof.chain import PrintChain
 from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.line import LineReading, line_places, read_line
@@ -35,11 +35,13 @@ class MapLines:
     Attributes:
         lines: per level, a list of (n, 2) arrays x, y.
         cause: (h, w) int8 index of the cause inside the first line, -1 outside; for the map beyond the paper.
+        near_white: lines around near-whites that are colder or lighter than the bare paper; for the same map.
     """
 
     kind: str
     lines: tuple[tuple[float, tuple[np.ndarray, ...]], ...]
     cause: np.ndarray | None
+    near_white: tuple[np.ndarray, ...] = ()
 
 
 def isolines(
@@ -104,7 +106,8 @@ def beyond_map(opened: OpenRendition, patch: Patch, refined: bool = True) -> Map
     mask = field > LIMIT
     mask = _without_specks(mask)
     kind[mask] = causes(soft[mask], found[..., 1:][mask])[0]
-    return MapLines("beyond", isolines(field, LEVELS["beyond"]), kind)
+    cold = smooth_field((near_whites(soft, lattice.model.white).gap > 0).astype(np.float32))
+    return MapLines("beyond", isolines(field, LEVELS["beyond"]), kind, isolines(cold, (0.5,))[0][1])
 
 
 def _refined(

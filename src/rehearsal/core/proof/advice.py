@@ -258,6 +258,7 @@ def advise(contest: Contest) -> Advice:
         _reasons(winner, mine if winner is not mine else others[0]) if others else ("Nothing else to compare with.",)
     )
     if contest.prescribed:
+        verdict = "clear" if verdict == "close" else verdict
         reasons = ("The lab prescribes this.", *reasons)
     chosen = contest.of(contest.chosen)
     if chosen is not winner and chosen not in others:  # shown beside the candidates, never advised

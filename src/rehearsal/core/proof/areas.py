@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy import ndimage
 
-from rehearsal.core.proof.beyond import CAUSES, COLOUR, DEPTH, Beyond, causes, refine_near
+from rehearsal.core.proof.beyond import CAUSES, COLOUR, DEPTH, Beyond, NearWhites, causes, refine_near
 from rehearsal.core.proof.hues import hue_key, sector
 from rehearsal.core.proof.lattice import DeltaLattice
 from rehearsal.core.proof.modelling import Modelling
@@ -30,7 +30,7 @@ class Area:
 
     Attributes:
         share: per cent of the image, raw beyond pixels inside; loses_colour, loses_depth: per cent of the image that do, inside.
-        cause: one of CAUSES; ``mixed`` when lightness and colour weigh about the same.
+        cause: one of CAUSES (or ``colder``, ``lighter``: near-whites); ``mixed`` when lightness and colour weigh about the same.
         at_edge: most of it is within 0.4 of the limit.
         hue: key of the everyday name of its median colour.
         median, p99: of δ.
@@ -191,6 +191,24 @@ def find_areas(
         number[i + 1] = rank + 1
     specks = max(0.0, beyond.share - sum(a.share for a in areas))
     return [areas[i] for i in order], specks, number[labels]
+
+
+def near_white_area(lab: np.ndarray, found: NearWhites) -> Area | None:
+    """The near-whites that the paper's white cannot show, as one area; None when they are under 0.05 % of the image.
+
+    Its box is that of the largest piece; nothing is known of modelling there. M is ``lab`` (h, w, 3).
+    """
+    mask = found.gap > 0
+    pieces, count = ndimage.label(mask, _EIGHT)
+    if not count or np.count_nonzero(mask) < _LEAST * mask.size:
+        return None
+    largest = int(np.bincount(pieces.ravel())[1:].argmax()) + 1
+    p50, p99 = np.percentile(found.gap[mask], [50, 99])
+    return Area(
+        share=found.share, cause="colder" if found.colder else "lighter", mixed=False, at_edge=False,
+        hue=hue_key(np.median(lab[mask], axis=0)), median=float(p50), p99=float(p99), modelling=None, contrast_kept=None,
+        box=_fractions(ndimage.find_objects(pieces == largest)[0], mask.shape),
+    )  # fmt: skip
 
 
 def _describe(

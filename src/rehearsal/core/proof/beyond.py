@@ -16,6 +16,7 @@ from rehearsal.core.work.pool import in_slices
 
 LIMIT = 1.5
 CAUSES = ("too_dark", "too_light", "too_saturated")
+_NEAR_WHITE, _FAR = 85.0, 2.0
 #: Bits of what a colour loses.
 COLOUR, DEPTH = 1, 2
 #: A colour weaker than this chroma C* has none to lose; what it gets is a cast.
@@ -258,20 +259,43 @@ def full_share(
     return find_beyond(to_lab(pixels), field, limit).share
 
 
-def colder_than_paper(lab: np.ndarray, white: np.ndarray) -> float:
-    """Per cent of pixels that are near-white (L* over 85) and colder or lighter than the bare paper.
+@dataclass(frozen=True)
+class NearWhites:
+    """Near-white pixels (L* over 85) that lie on the far side of the bare paper's white by more than 2 ΔE₀₀.
+
+    Attributes:
+        gap: by how much (h, w), the larger of b* and L*; 0 where they do not.
+        share: per cent of all pixels.
+        colder: True when most of them lie there in b*; the others are lighter than the paper.
+    """
+
+    gap: np.ndarray
+    share: float
+    colder: bool
+
+
+def near_whites(lab: np.ndarray, white: np.ndarray) -> NearWhites:
+    """What a relative test cannot see: a bluish near-white on a cream paper.
 
     Args:
         lab: M (h, w, 3), taken as absolute colours.
         white: absolute Lab of the paper.
     """
     flat = lab.reshape(-1, 3)
-    near = flat[flat[:, 0] > 85].astype(np.float64)
-    if not len(near):
-        return 0.0
-    bluer, lighter = np.tile(white, (len(near), 1)), np.tile(white, (len(near), 1))
+    at = np.flatnonzero(flat[:, 0] > _NEAR_WHITE)
+    near = flat[at].astype(np.float64)
+    bluer, lighter, paper = (np.tile(white, (len(near), 1)).astype(np.float64) for _ in range(3))
     bluer[:, 2] = np.minimum(near[:, 2], white[2])
     lighter[:, 0] = np.maximum(near[:, 0], white[0])
-    paper = np.broadcast_to(white, near.shape)
-    far = (delta_e_2000(paper, bluer) > 2) | (delta_e_2000(paper, lighter) > 2)
-    return float(np.count_nonzero(far) / len(flat) * 100)
+    by_blue, by_light = delta_e_2000(paper, bluer), delta_e_2000(paper, lighter)
+    far = np.maximum(by_blue, by_light)
+    gap = np.zeros(len(flat), dtype=np.float32)
+    gap[at] = np.where(far > _FAR, far, 0.0)
+    count = np.count_nonzero(far > _FAR)
+    colder = bool(count and np.count_nonzero(by_blue > _FAR) > 0.5 * count)
+    return NearWhites(gap.reshape(lab.shape[:2]), float(count / len(flat) * 100), colder)
+
+
+def colder_than_paper(lab: np.ndarray, white: np.ndarray) -> float:
+    """Share of :func:`near_whites` in per cent."""
+    return near_whites(lab, white).share

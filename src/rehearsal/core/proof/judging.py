@@ -25,8 +25,8 @@ from rehearsal.core.proof.advice import (
     compensation_effect,
     strong_parts,
 )
-from rehearsal.core.proof.areas import Area, _shrunk, find_areas
-from rehearsal.core.proof.beyond import LIMIT, Beyond, Lost, colder_than_paper, exact_losses, find_beyond, full_share
+from rehearsal.core.proof.areas import Area, _shrunk, find_areas, near_white_area
+from rehearsal.core.proof.beyond import LIMIT, Beyond, Lost, exact_losses, find_beyond, full_share, near_whites
 from rehearsal.core.proof.chain import PrintChain, effective, fitted_master
 from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
@@ -73,6 +73,7 @@ class Judgement:
     beyond: Beyond
     share_full: float | None
     colder: float
+    near_white: Area | None
     screen_print: float | None
     screen_master: float | None
     change: Spread
@@ -203,7 +204,8 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
         limit=request.limit,
         beyond=colours.beyond,
         share_full=full,
-        colder=change.colder,
+        colder=change.near_whites.share,
+        near_white=change.near_white,
         screen_print=change.screen_print,
         screen_master=change.screen_master,
         change=change.raw,
@@ -245,7 +247,9 @@ class _Change:
         lab, printed = to_lab(thin.pixels), print_image(chain, thin.sent(chain.rendering.intent).pixels)
         self.raw = Spread.of(delta_e_2000(lab, printed))
         self.fitted = Spread.of(delta_e_2000(fitted_master(lab, thin.master, thin.paper), printed))
-        self.colder = colder_than_paper(lab if thin.tuned is None else to_lab(thin.tuned), white)
+        wanted = lab if thin.tuned is None else to_lab(thin.tuned)
+        self.near_whites = near_whites(wanted, white)
+        self.near_white = near_white_area(wanted, self.near_whites)
         lattice = None if thin.screen is None else delta_lattice(thin.screen)
         self.screen_print, self.screen_master = (
             None if lattice is None else find_beyond(each, lattice, thin.limit).share for each in (printed, lab)

@@ -48,8 +48,8 @@ def verdict_sentence(result: Judgement, fine: Mapping[tuple[str, str], str] | No
 
 def _loss_sentence(result: Judgement, fine: Mapping[tuple[str, str], str]) -> str:
     lost, cold = result.beyond.lost, ""
-    if result.colder >= COLDER:
-        cold = f"{share_words(result.colder)} is near-white and colder than this paper"
+    if result.colder >= COLDER and result.near_white is not None:
+        cold = f"{share_words(result.colder)} is near-white and {result.near_white.cause} than this paper"
     if lost.share < _LEAST:
         held = "Everything in this picture" if lost.share == 0 else f"All but {share_words(lost.share)} of this picture"
         return f"{held} can be printed on this paper{f'; {cold}' if cold else ''}."

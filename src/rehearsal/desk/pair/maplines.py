@@ -13,6 +13,8 @@ DASHES = {
     "moved": ([1.0, 3.0], [5.0, 2.0, 1.0, 2.0]),
     "screen": ([9.0, 4.0],),
 }
+#: Around near-whites that are colder or lighter than the paper.
+NEAR_WHITE = [1.5, 2.0]
 _HATCH_STEP = 9
 _HATCH_ALPHA = 105
 
@@ -30,6 +32,7 @@ class MapPicture:
         self.kind = lines.kind
         self._target = target
         self._paths = [self._path(level, target, ratio) for _value, level in lines.lines]
+        self._near_white = self._path(lines.near_white, target, ratio)
         self._hatch = None if lines.cause is None else _hatch_image(lines.cause)
 
     @staticmethod
@@ -47,6 +50,8 @@ class MapPicture:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for path, dashes in zip(self._paths, DASHES[self.kind], strict=True):
             draw_line(painter, path, dashes)
+        if not self._near_white.isEmpty():
+            draw_line(painter, self._near_white, NEAR_WHITE)
 
 
 def draw_line(painter: QPainter, path: QPainterPath, dashes: list[float]) -> None:
@@ -94,7 +99,7 @@ def legend_pixmap(kind: str, level: int, colour: QColor, width: int = 40, ratio:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     path = QPainterPath(QPointF(2, 6))
     path.lineTo(width - 2, 6)
-    draw_line(painter, path, list(DASHES[kind][level]))
+    draw_line(painter, path, [*DASHES[kind], NEAR_WHITE][level])
     painter.end()
     del colour
     return pixmap

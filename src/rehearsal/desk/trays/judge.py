@@ -88,7 +88,7 @@ class IntentCard(QAbstractButton):
         if self.advised:
             right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
             painter.setPen(self.room.colour("text"))
-            painter.drawText(QRectF(7, 132, self.width() - 14, 15), right, "advised")
+            painter.drawText(QRectF(7, 102, self.width() - 14, 15), right, "advised")
         if self.isChecked() or self.hasFocus():
             painter.setPen(
                 QPen(
@@ -193,9 +193,9 @@ class JudgeTray(Tray):
         column: Column = self.column("Lines on the take", 176)
         self._map_buttons: dict[str, QPushButton] = {}
         rows = (
-            ("beyond", "Beyond the paper   B", ("by 1.5 ΔE₀₀", "by 4")),
-            ("moved", "Moved by the print   M", ("by 2 ΔE₀₀", "by 5")),
-            ("screen", "Never seen here   N", ("beyond the screen",)),
+            ("beyond", "Beyond the paper   B", ("by 1.5", "by 4", "colder white")),
+            ("moved", "Moved by the print   M", ("by ΔE₀₀ 2", "by 5")),
+            ("screen", "Beyond this screen   N", ("what it cannot show",)),
         )
         for kind, text, legends in rows:
             item = QPushButton(text)

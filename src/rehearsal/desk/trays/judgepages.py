@@ -35,7 +35,7 @@ class AreasPage(QWidget):
         super().__init__()
         self._session = session
         rows = _layout(self)
-        heads = ("hue", "cause", "share", "ΔE₀₀", "99 %", "modelling")
+        heads = ("hue", "cause", "share", "ΔE₀₀", "worst", "shading")
         self.table = table(heads, "Areas beyond the paper", 20)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         for i, width in enumerate((108, 104, 50, 36, 42)):
@@ -49,13 +49,15 @@ class AreasPage(QWidget):
         foot.addWidget(self._fine)
         rows.addLayout(foot)
         self._order: list[int] = []
+        #: Areas beyond the paper, and the near-whites it cannot show.
+        self._areas: tuple[Area, ...] = ()
 
     def chosen(self) -> Area | None:
         """The selected area."""
         row, result = self.table.currentRow(), self._session.judging.judgement
         if result is None or not self.table.selectedItems() or not 0 <= row < len(self._order):
             return None
-        return result.areas[self._order[row]]
+        return self._areas[self._order[row]]
 
     def _on_area(self) -> None:
         area = self.chosen()
@@ -97,7 +99,9 @@ class AreasPage(QWidget):
     def refresh(self) -> None:
         """Follow the judgement and what was accepted."""
         result, fine = self._session.judging.judgement, self._accepted()
-        areas = result.areas if result else ()
+        areas = self._areas = (
+            () if result is None else (*result.areas, *([result.near_white] if result.near_white else ()))
+        )
         self._order = sorted(range(len(areas)), key=lambda i: ((areas[i].hue, areas[i].cause) in fine, i))
         with QSignalBlocker(self.table):
             self.table.clearSelection()
@@ -107,7 +111,7 @@ class AreasPage(QWidget):
         self._show_button(None)
         if result is None:
             self._specks.setText("Judging…" if self._session.now.take else "")
-        elif areas:
+        elif result.areas:
             self._specks.setText(f"and {share_words(result.specks)} in specks; choose one to see it")
         else:
             self._specks.setText(f"No area; {share_words(result.specks)} in specks.")
@@ -125,7 +129,7 @@ class AreasPage(QWidget):
         contrast = "" if area.contrast_kept is None else f"\ncontrast kept {area.contrast_kept:.2f} of that elsewhere"
         modelling = "" if area.modelling is None else f"\nmodelling {area.modelling:.2f}"
         reason = f"\nfine: {word('reason', why)}" if why else ""
-        tip = f"{cells[0]}, {cells[1]}\nmedian ΔE₀₀ {area.median:.1f}, 99 % below {area.p99:.1f}{modelling}{contrast}{reason}"
+        tip = f"{cells[0]}, {cells[1]}\nmedian ΔE₀₀ {area.median:.1f}, worst {area.p99:.1f} (99 % are below){modelling}{contrast}{reason}"
         for column, text in enumerate(cells):
             item = QTableWidgetItem(text)
             item.setToolTip(tip)

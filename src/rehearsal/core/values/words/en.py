@@ -63,6 +63,7 @@ WORDS: dict[str, dict[str, str]] = {
     },
     "cause": {
         "too_dark": "too dark", "too_light": "too light", "too_saturated": "too saturated", "at_edge": "at the edge",
+        "colder": "colder than paper", "lighter": "lighter than paper",
         "dark_and_saturated": "dark and saturated", "light_and_saturated": "light and saturated",
         "saturated_and_dark": "saturated and dark",
     },
