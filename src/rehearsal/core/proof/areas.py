@@ -207,7 +207,7 @@ def near_white_area(lab: np.ndarray, found: NearWhites) -> Area | None:
     return Area(
         share=found.share, cause="colder" if found.colder else "lighter", mixed=False, at_edge=False,
         hue=hue_key(np.median(lab[mask], axis=0)), median=float(p50), p99=float(p99), modelling=None, contrast_kept=None,
-        box=_fractions(ndimage.find_objects(pieces == largest)[0], mask.shape),
+        box=_fractions(ndimage.find_objects((pieces == largest).astype(np.uint8))[0], mask.shape),
     )  # fmt: skip
 
 

@@ -193,7 +193,7 @@ class JudgeTray(Tray):
         column: Column = self.column("Lines on the take", 176)
         self._map_buttons: dict[str, QPushButton] = {}
         rows = (
-            ("beyond", "Beyond the paper   B", ("by 1.5", "by 4", "colder white")),
+            ("beyond", "Beyond the paper   B", ("by ΔE₀₀ 1.5", "by 4", "white colder than paper")),
             ("moved", "Moved by the print   M", ("by ΔE₀₀ 2", "by 5")),
             ("screen", "Beyond this screen   N", ("what it cannot show",)),
         )
@@ -204,15 +204,18 @@ class JudgeTray(Tray):
             item.clicked.connect(lambda _c, k=kind: self.pair.state.toggle_map(k))
             self._map_buttons[kind] = item
             column.add(item)
-            column.rows.addLayout(self._legend(kind, legends))
-        column.add(quiet("Hatch: level too dark, dots too light, slanted too saturated.", wrap=True))
+            for first in range(0, len(legends), 2):
+                column.rows.addLayout(self._legend(kind, legends[first : first + 2], first))
+        hatch = quiet("hatch: level dark, slanted colour")
+        hatch.setToolTip("Level strokes: too dark; dots: too light; slanted strokes: too saturated")
+        column.add(hatch)
         column.end()
 
     @staticmethod
-    def _legend(kind: str, texts: tuple[str, ...]) -> QHBoxLayout:
+    def _legend(kind: str, texts: tuple[str, ...], first: int) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(5)
-        for i, text in enumerate(texts):
+        for i, text in enumerate(texts, start=first):
             sample = QLabel()
             sample.setPixmap(legend_pixmap(kind, i, theme.ROOMS["mid"].colour("text"), 26, 2.0))
             row.addWidget(sample)
