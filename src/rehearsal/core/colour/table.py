@@ -35,7 +35,8 @@ class IndexCurve:
     """
 
     def __init__(self, linear: np.ndarray) -> None:
-        self.encoded = np.ascontiguousarray(np.maximum.accumulate(srgb_encode(linear)))
+        # indices come of this: nothing that is no number may pass
+        self.encoded = np.ascontiguousarray(np.maximum.accumulate(np.nan_to_num(srgb_encode(linear), nan=0.0)))
         self._values = np.arange(65536) / 65535.0
 
     def node_values(self, n: int) -> np.ndarray:

@@ -11,6 +11,7 @@ import numpy as np
 
 from rehearsal.core.errors import ProfileError
 from rehearsal.core.icc import tags as icc_tags
+from rehearsal.core.icc.curves import check_shape
 from rehearsal.core.icc.engine import build_lock, clear_messages, context, engine, messages
 from rehearsal.core.work.files import read_regular
 
@@ -33,6 +34,7 @@ class Profile:
         self.header = icc_tags.parse_header(data, where)
         self.data = bytes(data[: self.header.size])
         self.tags = icc_tags.parse_tags(self.data, where)
+        check_shape(self.tags, where)
         self.digest = hashlib.sha256(self.data).hexdigest()
         self.handle = self._open()
 

@@ -13,6 +13,7 @@ import numpy as np
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import chroma, xyz_to_lab
 from rehearsal.core.icc import Profile, Step, Transform, destination_black, lab_profile
+from rehearsal.core.icc.curves import odd_curves
 from rehearsal.core.papers.facts import PaperFacts, neutral_ramp
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.values.words import word
@@ -21,6 +22,8 @@ NOISE_P95 = 2.0
 DRIFT_CHROMA = 3.0
 BLACK_CAST = 4.0
 WHITE_GAP = 0.5
+#: Glossy photographic prints reach a density of 2.7 at most (common practice, no source).
+MOST_DMAX = 3.0
 _KINK = 0.6
 _REVERSAL = 0.05
 
@@ -41,9 +44,23 @@ class HealthNote:
 def health(profile: Profile, facts: PaperFacts) -> list[HealthNote]:
     """All findings about a destination profile; empty when nothing is odd."""
     if profile.is_matrix:
-        return [HealthNote("space")]
-    return [*_tables(profile), *_likeness(profile), *_quirks(profile), *_white(profile, facts), *_noise(facts),
-            *_ramp(profile), *_casts(facts)]  # fmt: skip
+        return [HealthNote("space"), *_curves(profile)]
+    return [
+        *_impossible(facts), *_curves(profile), *_tables(profile), *_likeness(profile), *_quirks(profile), *_white(profile, facts),
+        *_noise(facts), *_ramp(profile), *_casts(facts),
+    ]  # fmt: skip
+
+
+def _impossible(facts: PaperFacts) -> list[HealthNote]:
+    """Blacks no print has, and papers that are darker than their black."""
+    if facts.contrast < 1:
+        return [HealthNote("no-contrast", (facts.contrast,))]
+    return [HealthNote("impossible-black", (facts.dmax,))] if facts.dmax > MOST_DMAX else []
+
+
+def _curves(profile: Profile) -> list[HealthNote]:
+    odd = odd_curves(profile.tags)
+    return [HealthNote("odd-curve", (", ".join(odd),))] if odd else []
 
 
 def health_warnings(profile: Profile, facts: PaperFacts) -> list[str]:

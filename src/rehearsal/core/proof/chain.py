@@ -111,6 +111,11 @@ class PrintChain:
         self.model: PaperModel = paper_model(paper)
         self.rendering = effective(rendering, paper)
 
+    @property
+    def is_identity(self) -> bool:
+        """True when the picture is in the destination's very profile: its numbers stay, with every intent."""
+        return self.space.profile.digest == self.model.profile.digest
+
     @once
     def _to_device(self) -> Transform:
         step = Step(self.model.profile, self.rendering.intent, self.rendering.compensate)
@@ -118,10 +123,14 @@ class PrintChain:
 
     def device(self, values: np.ndarray) -> np.ndarray:
         """Printer values (m, channels) of master values (m, k), 0 to 1, straight from profile to profile."""
+        if self.is_identity:
+            return np.clip(np.asarray(values, dtype=np.float64), 0, 1)
         return in_parts(values, self.model.channels, lambda v: np.clip(self._to_device.apply(v), 0, 1))
 
     def print_lab(self, values: np.ndarray) -> np.ndarray:
         """P: media-relative Lab (m, 3) of master values (m, k), 0 to 1."""
+        if self.is_identity:
+            return in_parts(values, 3, lambda v: self.model.to_lab.apply(np.clip(v, 0, 1)))
         return in_parts(values, 3, lambda v: self.model.to_lab.apply(np.clip(self._to_device.apply(v), 0, 1)))
 
     def printed(self, values: np.ndarray) -> np.ndarray:

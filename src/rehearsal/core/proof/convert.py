@@ -20,6 +20,7 @@ class Converter:
         real = effective(rendering, target)
         self.kind = np.uint8 if depth == 8 else np.uint16
         self.channels = target.channels
+        self._keeps = source.digest == target.digest
         step = Step(target, real.intent, real.compensate)
         self._transform = Transform([Step(source, real.intent), step], np.uint16, self.kind)
 
@@ -27,9 +28,14 @@ class Converter:
         """Convert (h, w, channels) into ``out``."""
 
         def work(part: slice) -> None:
-            out[part] = self._transform.apply(pixels[part])
+            out[part] = _depth(pixels[part], self.kind) if self._keeps else self._transform.apply(pixels[part])
 
         in_slices(len(pixels), work, small=8)
+
+
+def _depth(pixels: np.ndarray, kind: type) -> np.ndarray:
+    """The same numbers at 8 or 16 bit."""
+    return pixels if kind == np.uint16 else np.round(pixels / 257.0).astype(np.uint8)
 
 
 def convert_pixels(

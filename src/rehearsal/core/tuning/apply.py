@@ -55,6 +55,8 @@ def _y_of(lightness):  # type: ignore[no-untyped-def]
 def _tone_one(rgb, luminance, curve):  # type: ignore[no-untyped-def]
     """Tone of linear RGB in place: rgb' = k + rgb (Y' − k) / Y, so that a lifted black is grey."""
     y = min(max(luminance[0] * rgb[0] + luminance[1] * rgb[1] + luminance[2] * rgb[2], 0.0), 1.0)
+    if not y > 0.0:  # also when it is no number
+        y = 0.0
     place = _l_star(y) * (STEPS / 100.0)
     below = min(int(place), STEPS - 1)
     wanted = _y_of(curve[below] + (curve[below + 1] - curve[below]) * (place - below))

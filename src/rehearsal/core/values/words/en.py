@@ -89,6 +89,9 @@ WORDS: dict[str, dict[str, str]] = {
     "format": {"tiff16": "16 bit TIFF", "tiff8": "8 bit TIFF", "jpeg": "JPEG, 8 bit"},
     "health": {
         "space": "this is a working space without tables",
+        "impossible-black": "it promises a black of density {0:.1f}, which no print has",
+        "no-contrast": "it promises a paper darker than its black (contrast {0:.2f} : 1)",
+        "odd-curve": "its curves fall or stand still somewhere ({0})",
         "missing-table": "no {0} table",
         "no-colorimetric-table": "no colorimetric table of what the paper prints",
         "identical-tables": "perceptual and relative colorimetric are the same table",
@@ -107,6 +110,9 @@ WORDS: dict[str, dict[str, str]] = {
     },
     "health_follows": {
         "space": "it says nothing about ink and paper, and clips what it cannot hold",
+        "impossible-black": "depths are shown deeper than they will print",
+        "no-contrast": "nothing can be judged with it",
+        "odd-curve": "tones there run together or change places",
         "missing-table": "{1} is used instead",
         "no-colorimetric-table": "colours and white are read from the perceptual one and may be prettied",
         "identical-tables": "the two intents look alike, only the compensation can differ",
