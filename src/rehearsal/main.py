@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+from pathlib import Path
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -12,6 +13,9 @@ def main(arguments: list[str] | None = None) -> int:
 
     if given and (given[0] in COMMANDS or given[0] in ("-h", "--help")):
         return run(given)
+    if given and not given[0].startswith("-") and not Path(given[0]).exists():
+        print(f"rehearsal: there is no such file or command: {given[0]}: see rehearsal --help", file=sys.stderr)
+        return 2
     from rehearsal.desk.start import start
 
     return start(given)

@@ -62,9 +62,9 @@ def test_the_ticket_beside_a_file_is_of_that_file(
     seen = []
     real = writing.write_ticket_pdf
 
-    def noted(ticket, path):  # type: ignore[no-untyped-def]
+    def noted(ticket, path, replace=True):  # type: ignore[no-untyped-def]
         seen.append(ticket)
-        return real(ticket, path)
+        return real(ticket, path, replace)
 
     monkeypatch.setattr(writing, "write_ticket_pdf", noted)
     monkeypatch.setattr(printing, "write_with_ticket", gate.before(printing.write_with_ticket))

@@ -6,7 +6,7 @@ import argparse
 import json
 import sys
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import TYPE_CHECKING, Any, NoReturn
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
@@ -21,6 +21,9 @@ from rehearsal.core.values.frame import Frame
 from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.rendering import INTENTS, Rendering
 from rehearsal.core.values.rendition import Rendition
+
+if TYPE_CHECKING:
+    from rehearsal.tasks.writing import Target
 
 COMMANDS = ("inspect", "judge", "proof", "convert")
 
@@ -50,6 +53,7 @@ def _parser() -> argparse.ArgumentParser:
     proof = commands.choices["proof"]
     proof.add_argument("--paper-view", choices=VIEWS, default="true-black")
     proof.add_argument("--out", required=True)
+    _force(proof)
     _convert(commands)
     return parser
 
@@ -57,6 +61,20 @@ def _parser() -> argparse.ArgumentParser:
 def _rendering(command: argparse.ArgumentParser) -> None:
     command.add_argument("--intent", choices=INTENTS, default="relative")
     command.add_argument("--no-bpc", action="store_true")
+
+
+def _force(command: argparse.ArgumentParser) -> None:
+    command.add_argument(
+        "--force", action="store_true", help="replace an existing file; never a master or a profile in use"
+    )
+
+
+def _target(arguments: argparse.Namespace, out: Path) -> Target:
+    """Where a command writes; what it reads is never written to."""
+    from rehearsal.tasks.writing import Target
+
+    given = (getattr(arguments, name, None) for name in ("picture", "paper", "screen", "space", "assume"))
+    return Target(out, tuple(str(g) for g in given if g), arguments.force)
 
 
 def _convert(commands: Any) -> None:
@@ -71,6 +89,7 @@ def _convert(commands: Any) -> None:
     convert.add_argument("--ppi", type=float, default=300.0)
     convert.add_argument("--depth", type=int, choices=(8, 16), default=16)
     convert.add_argument("--out", help="made from picture, paper and intent when not given")
+    _force(convert)
 
 
 def _paper(path: str) -> Profile:
@@ -135,7 +154,7 @@ def _proof(arguments: argparse.Namespace) -> None:
 
     paper, screen = _paper(arguments.paper), _paper(arguments.screen)
     opened = _opened(_read(arguments), paper, arguments)
-    proof_file(opened, Look(screen, arguments.paper_view), Path(arguments.out))
+    proof_file(opened, Look(screen, arguments.paper_view), _target(arguments, Path(arguments.out)))
 
 
 def _do_convert(arguments: argparse.Namespace) -> None:
@@ -149,7 +168,7 @@ def _do_convert(arguments: argparse.Namespace) -> None:
     rendering = Rendering(arguments.intent, not arguments.no_bpc)
     out = Path(arguments.out or suggest_name(arguments.picture, "", target.description, rendering, ".tif"))
     opened = _opened(_read(arguments), target, arguments, frame=frame, hand_over=hand_over)
-    write_print_file(opened, out)
+    write_print_file(opened, _target(arguments, out))
     if not arguments.out:
         print(out)
 

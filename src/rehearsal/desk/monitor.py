@@ -5,11 +5,13 @@ from __future__ import annotations
 import ctypes as ct
 import hashlib
 import os
-import tempfile
 from pathlib import Path
 from typing import Any
 
 from PyQt6.QtDBus import QDBusConnection, QDBusInterface, QDBusMessage
+
+from rehearsal.core.work.files import write_beside
+from rehearsal.workbook.home import data_home
 
 _SERVICE = "org.freedesktop.ColorManager"
 _HEADER = 128
@@ -73,12 +75,17 @@ def _from_x11(index: int = 0) -> tuple[str, str] | None:
     data = x11_root_property(f"_ICC_PROFILE_{index}" if index else "_ICC_PROFILE")
     if len(data) <= _HEADER:
         return None
-    path = Path(tempfile.gettempdir()) / f"rehearsal-screen-{hashlib.sha256(data).hexdigest()[:16]}.icc"
+    path = data_home() / "screens" / f"{hashlib.sha256(data).hexdigest()[:16]}.icc"
     try:
-        path.write_bytes(data)
+        path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
+        write_beside(path, lambda name: _write(name, data))
     except OSError:
         return None
     return str(path), "x11"
+
+
+def _write(name: str, data: bytes) -> None:
+    Path(name).write_bytes(data)
 
 
 def x11_root_property(name: str) -> bytes:

@@ -9,15 +9,17 @@ from pathlib import Path
 from rehearsal.core.sheet.testsheet import between, variants
 from rehearsal.core.sheet.ticket import Ticket, TicketRequest, make_ticket
 from rehearsal.core.values.adjustments import ADJUSTMENTS
+from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.recipe import MATHS
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.work.files import same_file
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.jobs import Job, Jobs
 from rehearsal.session.judging import Judging
 from rehearsal.session.now import Now
 from rehearsal.session.takes import Takes
-from rehearsal.tasks.writing import WrittenTicket, file_name, write_test_sheet, write_with_ticket
+from rehearsal.tasks.writing import Target, WrittenTicket, file_name, write_test_sheet, write_with_ticket
 from rehearsal.workbook.values import Master, Take, TestSheet, Written
 
 
@@ -73,6 +75,7 @@ class Printing:
             path = path.with_suffix(opened.rendition.hand_over.file.suffix)
         if self._is_master(path):
             return
+        target = Target(path, self._protected())
 
         def answer(made: WrittenTicket) -> None:
             self._book.remember("print folder", str(path.parent))
@@ -80,18 +83,23 @@ class Printing:
             self._bus.say(made.ticket_error or f"Written with its ticket: {made.written.file}")
 
         self._jobs.run(
-            Job("write", (take.id, opened.rendition)), lambda p: write_with_ticket(opened, request, path, p), answer,
+            Job("write", (take.id, opened.rendition)), lambda p: write_with_ticket(opened, request, target, p), answer,
             alone=False,
         )  # fmt: skip
 
     def _is_master(self, path: Path) -> bool:
         """True, and said, when a file of that name is a master of this workbook, whichever take is open."""
-        found = next((m for m in self._book.all(Master) if Path(m.path).resolve() == path.resolve()), None)
+        found = next((m for m in self._book.all(Master) if same_file(m.path, path)), None)
         if found is not None:
             self._bus.say(
                 f"{path.name} is the master of {found.name} and is never written to; choose another file name."
             )
         return found is not None
+
+    def _protected(self) -> tuple[str, ...]:
+        """Files that are never written to."""
+        profiles = [c.profile_path for c in self._book.all(PrintCondition) if c.profile_path and not c.space]
+        return tuple([*(m.path for m in self._book.all(Master)), *profiles])
 
     def _keep_written(self, take: Take, written: Written) -> None:
         """The file belongs to the take it was asked for, whichever is open now."""
@@ -140,8 +148,8 @@ class Printing:
             self._bus.tell("test_sheets")
             self._bus.say(f"Test sheet written: {written.file}")
 
-        job = Job("test", (take.id, opened.rendition, name, step))
-        self._jobs.run(job, lambda p: write_test_sheet(opened, sheet, patches, path, p), answer, alone=False)
+        job, target = Job("test", (take.id, opened.rendition, name, step)), Target(path, self._protected())
+        self._jobs.run(job, lambda p: write_test_sheet(opened, sheet, patches, target, p), answer, alone=False)
 
     def apply_variant(self, number: float) -> float | None:
         """Give the open take what a variant of its last test sheet was printed with; returns the value.

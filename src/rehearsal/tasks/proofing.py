@@ -13,15 +13,18 @@ from rehearsal.core.proof.chain import Look, PrintChain, ScreenLeg
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.progress import Progress, silent
+from rehearsal.tasks.writing import Target
 
 _LONG = 228
 _PIXELS = 1 << 19
 
 
-def proof_file(opened: OpenRendition, look: Look, out: Path, progress: Progress = silent) -> None:
+def proof_file(opened: OpenRendition, look: Look, out: Target | Path, progress: Progress = silent) -> None:
     """Write the proof of a rendition for a screen, tagged with the screen's profile, 16 bit (8 for JPEG)."""
     check_destination(opened.paper)
     check_destination(look.screen)
+    target = out if isinstance(out, Target) else Target(out)
+    target.check(opened)
     picture, leg = opened.open.picture, look.leg(opened.paper)
     x, y, w, h = opened.box
     neutral = opened.rendition.recipe.is_neutral
@@ -35,7 +38,7 @@ def proof_file(opened: OpenRendition, look: Look, out: Path, progress: Progress 
         part = part if neutral else opened.tuned.tuned(part, (x, y + top, w, end - top))
         rgb = leg.rgb(chain.device(part.reshape(-1, part.shape[2]) / 65535.0))
         made[top:end] = np.round(rgb * 65535).reshape(end - top, w, 3)
-    write_picture(made, look.screen, picture.info.ppi, out)
+    write_picture(made, look.screen, picture.info.ppi, target.path, target.replace)
 
 
 def thumbnail_block(opened: OpenRendition, long_side: int = _LONG) -> np.ndarray:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from rehearsal.core.errors import PictureError
-from rehearsal.core.picture.write import write_picture
+from rehearsal.core.picture.write import exists, write_picture
 from rehearsal.core.proof.convert import convert_pixels
 from rehearsal.core.sheet.layout import SHEETS
 from rehearsal.core.sheet.printfile import file_profile, make_pixels, suggest_name
@@ -18,6 +18,7 @@ from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.frame import PrintSize
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.work.files import same_file
 from rehearsal.core.work.progress import Progress, part_of, silent
 from rehearsal.workbook.values import Written
 
@@ -32,13 +33,40 @@ def file_name(rendition: Rendition, condition: PrintCondition, picture_path: str
     return suggest_name(picture_path, printer, condition.paper, rendition.rendering, hand_over.file.suffix)
 
 
-def write_print_file(opened: OpenRendition, path: Path, progress: Progress = silent) -> Written:
+@dataclass(frozen=True)
+class Target:
+    """Where something is written.
+
+    Attributes:
+        path: the file.
+        protected: files that are never written to, besides the rendition's own master: all masters of the rack, profiles in use.
+        replace: a file of that name may be replaced.
+    """
+
+    path: Path
+    protected: tuple[str, ...] = ()
+    replace: bool = True
+
+    def check(self, opened: OpenRendition) -> None:
+        """Raise before long work when nothing may be, or can be, written there."""
+        masters = (opened.open.picture.info.path, *self.protected)
+        if any(same_file(self.path, master) for master in masters if master):
+            raise PictureError(
+                "a master or a profile in use is never written to", self.path, "choose another file name"
+            )
+        if not self.replace and (self.path.exists() or self.path.is_symlink()):
+            raise exists(self.path)
+        check_writable(self.path)
+
+
+def write_print_file(opened: OpenRendition, target: Target | Path, progress: Progress = silent) -> Written:
     """Write the print file of a rendition; answers with the rendition it was given."""
-    _check_not_master(opened, path)
-    check_writable(path)
+    target = target if isinstance(target, Target) else Target(target)
+    path = target.path
+    target.check(opened)
     pixels = make_pixels(opened, part_of(progress, 0.0, 0.95))
     progress(0.95, "writing")
-    write_picture(pixels, file_profile(opened)[0], opened.rendition.hand_over.ppi, path)
+    write_picture(pixels, file_profile(opened)[0], opened.rendition.hand_over.ppi, path, target.replace)
     return Written(str(path), opened.rendition)
 
 
@@ -47,29 +75,35 @@ class WrittenTicket:
     """A file and its ticket; ``ticket_error`` is a sentence when only the ticket could not be written."""
 
     written: Written
+    ticket: str = ""
     ticket_error: str = ""
 
 
 def write_with_ticket(
-    opened: OpenRendition, request: TicketRequest, path: Path, progress: Progress = silent
+    opened: OpenRendition, request: TicketRequest, target: Target | Path, progress: Progress = silent
 ) -> WrittenTicket:
     """Write the print file, and beside it the ticket of the same rendition.
 
     Args:
         request: as it stood when the file was asked for.
     """
-    written = write_print_file(opened, path, progress)
+    written = write_print_file(opened, target, progress)
+    path = Path(written.file)
     try:
         ticket = make_ticket(replace(request, rendition=opened.rendition, file=str(path)))
-        write_ticket_pdf(ticket, path.with_suffix(".ticket.pdf"))
+        page = _free(path.with_suffix(".ticket.pdf"))
+        write_ticket_pdf(ticket, page, replace=False)
     except PictureError as error:
-        return WrittenTicket(written, error.sentence())
-    return WrittenTicket(written)
+        return WrittenTicket(written, ticket_error=error.sentence())
+    return WrittenTicket(written, str(page))
 
 
-def _check_not_master(opened: OpenRendition, path: Path) -> None:
-    if path.resolve() == Path(opened.open.picture.info.path).resolve():
-        raise PictureError("the master is never written to", path, "choose another file name")
+def _free(path: Path) -> Path:
+    """A name that no file has yet: the ticket replaces nothing unasked."""
+    found, count = path, 2
+    while found.exists() or found.is_symlink():
+        found, count = path.with_name(f"{path.stem} {count}{path.suffix}"), count + 1
+    return found
 
 
 def check_writable(path: Path) -> None:
@@ -82,11 +116,12 @@ def check_writable(path: Path) -> None:
 
 
 def write_test_sheet(
-    opened: OpenRendition, sheet: str, patches: list[Variant], path: Path, progress: Progress = silent
+    opened: OpenRendition, sheet: str, patches: list[Variant], target: Target | Path, progress: Progress = silent
 ) -> Written:
     """Write a test sheet in the printer's space, with the rendition's rendering; answers with the rendition."""
-    _check_not_master(opened, path)
-    check_writable(path)
+    target = target if isinstance(target, Target) else Target(target)
+    target.check(opened)
+    path = target.path
     short, long = (side - 2 * _TEST_MARGIN_CM for side in SHEETS[sheet])
     _x, _y, w, h = opened.box
     size = PrintSize(long, short) if w >= h else PrintSize(short, long)

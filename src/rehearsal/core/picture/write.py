@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
-import os
-import tempfile
 from pathlib import Path
 from typing import Any
 
@@ -12,13 +9,17 @@ import numpy as np
 
 from rehearsal.core.errors import PictureError
 from rehearsal.core.icc import Profile
+from rehearsal.core.work.files import write_beside
 
 
-def write_picture(pixels: np.ndarray, profile: Profile, ppi: float, path: Path) -> None:
+def write_picture(pixels: np.ndarray, profile: Profile, ppi: float, path: Path, replace: bool = True) -> None:
     """Write TIFF, PNG or JPEG with profile and resolution: beside, flushed, then renamed into place.
 
+    Args:
+        replace: take the place of a file of that name.
+
     Raises:
-        PictureError: no permission, disk full, unknown ending; nothing half-written stays.
+        PictureError: no permission, disk full, unknown ending, a file is there; nothing half-written stays.
     """
     suffix = path.suffix.lower()
     if suffix not in (".tif", ".tiff", ".jpg", ".jpeg", ".png"):
@@ -27,24 +28,15 @@ def write_picture(pixels: np.ndarray, profile: Profile, ppi: float, path: Path) 
         pixels = np.round(pixels / 257.0).astype(np.uint8)
     if suffix == ".png" and pixels.shape[2] == 4:
         raise PictureError("PNG cannot hold printer values of four inks", path, "end the name in .tif or .jpg")
-    temporary = ""
     try:
-        handle, temporary = tempfile.mkstemp(suffix=suffix, prefix=".rehearsal-", dir=path.parent)
-        os.close(handle)
-        _save(pixels, profile, ppi, temporary, suffix)
-        with Path(temporary).open("rb+") as stream:
-            os.fsync(stream.fileno())
-        mask = os.umask(0)
-        os.umask(mask)
-        Path(temporary).chmod(0o666 & ~mask)
-        Path(temporary).replace(path)
+        write_beside(path, lambda name: _save(pixels, profile, ppi, name, suffix), replace)
+    except FileExistsError as error:
+        raise exists(path) from error
     except OSError as error:
-        _discard(temporary)
         raise PictureError(
             f"the file cannot be written ({error.strerror or error})", path, "choose a folder you can write to"
         ) from error
     except Exception as error:
-        _discard(temporary)
         if type(error).__module__.startswith("pyvips"):
             text = str(error)
             why = "the disk is full" if "space" in text.lower() else " ".join(text.split())[:120]
@@ -54,10 +46,11 @@ def write_picture(pixels: np.ndarray, profile: Profile, ppi: float, path: Path) 
         raise
 
 
-def _discard(temporary: str) -> None:
-    if temporary:
-        with contextlib.suppress(OSError):
-            Path(temporary).unlink()
+def exists(path: Path) -> PictureError:
+    """There is a file already."""
+    return PictureError(
+        "there is a file of that name", path, "choose another name, or ask for it to be replaced (--force)"
+    )
 
 
 def _save(pixels: np.ndarray, profile: Profile, ppi: float, path: str, suffix: str) -> None:

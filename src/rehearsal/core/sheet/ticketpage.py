@@ -8,7 +8,9 @@ from pathlib import Path
 from typing import Any
 
 from rehearsal.core.errors import PictureError
+from rehearsal.core.picture.write import exists
 from rehearsal.core.sheet.ticket import Ticket
+from rehearsal.core.work.files import write_beside
 
 #: A4 in points, and the margins.
 WIDTH, HEIGHT = 595.28, 841.89
@@ -100,25 +102,31 @@ def plain_text(ticket: Ticket) -> str:
     return "\n".join(words.text for words in lay_out(ticket))
 
 
-def write_ticket_pdf(ticket: Ticket, path: Path) -> None:
+def write_ticket_pdf(ticket: Ticket, path: Path, replace: bool = True) -> None:
     """The ticket as A4 pages, written beside and renamed into place.
 
+    Args:
+        replace: take the place of a file of that name.
+
     Raises:
-        PictureError: the file cannot be written; nothing half-written stays.
+        PictureError: the file cannot be written, or is there; nothing half-written stays.
     """
     from reportlab.pdfgen.canvas import Canvas
 
     words = lay_out(ticket)
-    temporary = path.with_name(f".rehearsal-{path.name}")
-    try:
-        canvas = Canvas(str(temporary), pagesize=(WIDTH, HEIGHT))
+
+    def write(name: str) -> None:
+        canvas = Canvas(name, pagesize=(WIDTH, HEIGHT))
         canvas.setTitle(ticket.title)
         for page in _pages(words):
             _draw(canvas, page)
         canvas.save()
-        temporary.replace(path)
+
+    try:
+        write_beside(path, write, replace)
+    except FileExistsError as error:
+        raise exists(path) from error
     except OSError as error:
-        temporary.unlink(missing_ok=True)
         raise PictureError(
             f"the ticket cannot be written ({error.strerror})", path, "choose a folder you can write to"
         ) from error

@@ -1,10 +1,12 @@
-"""The one door for reading files of others: regular files only, and no more bytes than are sensible."""
+"""Doors to files: of others, regular ones only and no more bytes than are sensible; our own, beside and renamed into place."""
 
 from __future__ import annotations
 
 import errno
 import os
 import stat
+import tempfile
+from collections.abc import Callable
 from pathlib import Path
 from typing import BinaryIO
 
@@ -39,3 +41,51 @@ def read_regular(path: str | Path, most: int = MOST_BYTES) -> bytes:
     if len(data) > most:
         raise OSError(errno.EFBIG, f"it is larger than {most >> 20} MB", str(path))
     return data
+
+
+def write_beside(path: Path, write: Callable[[str], None], replace: bool = True) -> None:
+    """Write a file under a name nobody can guess in the same folder, flush it, and put it in place.
+
+    Args:
+        write: gets the temporary name.
+        replace: take the place of a file of that name; a link is replaced, never what it leads to.
+
+    Raises:
+        FileExistsError: there is such a file, and it is not to be replaced.
+        OSError: and whatever ``write`` raises; nothing half-written stays.
+    """
+    handle, temporary = tempfile.mkstemp(suffix=path.suffix, prefix=".rehearsal-", dir=path.parent)
+    os.close(handle)
+    try:
+        write(temporary)
+        with Path(temporary).open("rb+") as stream:
+            os.fsync(stream.fileno())
+        mask = os.umask(0)
+        os.umask(mask)
+        Path(temporary).chmod(0o666 & ~mask)
+        if replace:
+            Path(temporary).replace(path)
+        else:
+            _put(temporary, path)
+    finally:
+        Path(temporary).unlink(missing_ok=True)
+
+
+def _put(temporary: str, path: Path) -> None:
+    """Put a file in a place that must be empty."""
+    try:
+        os.link(temporary, path, follow_symlinks=False)
+    except FileExistsError:
+        raise
+    except OSError:  # a file system without links
+        if path.exists() or path.is_symlink():
+            raise FileExistsError(errno.EEXIST, os.strerror(errno.EEXIST), str(path)) from None
+        Path(temporary).replace(path)
+
+
+def same_file(one: str | Path, two: str | Path) -> bool:
+    """True when two names lead to one file: by what it is, links of both kinds included."""
+    try:
+        return Path(one).samefile(two)
+    except OSError:
+        return Path(one).resolve() == Path(two).resolve()
