@@ -79,6 +79,9 @@ def test_the_verdicts_light_sentence() -> None:
     # a take that already carries the lightness is right
     assert light_sentence(advice, "hall", tuned_stops=advice.offset) == ""
     assert "lighter" in light_sentence(advice, "hall", tuned_stops=advice.offset + 1)
+    # the remedy comes first: the screen, as long as it is not where it should be
+    assert light_sentence(advice, "hall", 0.0, 120).endswith("; set the screen to 60 cd/m² first.")
+    assert "set the screen" not in light_sentence(advice, "hall", 0.0, 62)
 
 
 def test_age_in_days_and_in_hours() -> None:

@@ -15,7 +15,8 @@ from tests.desk.conftest import hover, pixels, press, read_page, wait_until_sett
 from rehearsal.core.icc import open_profile
 from rehearsal.core.papers.names import NameGuess
 from rehearsal.core.proof.saying import short_loss, verdict_sentence
-from rehearsal.core.values.recipe import by_hand
+from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.recipe import LIGHT, Recipe, Step
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.demo.make import demo_folder
 from rehearsal.desk.boards.intents import IntentsBoard
@@ -118,7 +119,7 @@ def test_the_verdict_knows_the_light(window: Window) -> None:
     assert "stops darker than this screen" in window.verdict.text
     lit = window.session.logbook.brightness
     assert lit is not None
-    window.session.takes.change_recipe(by_hand(lightness=lit.offset))
+    window.session.takes.change_recipe(Recipe((Step(LIGHT, Values.of(lightness=lit.offset)),)))
     wait_until_settled(window)
     assert "than this screen" not in window.verdict.text
 

@@ -349,3 +349,27 @@ def test_what_is_written_now_is_of_the_present_arithmetic(desk: Desk, tmp_path: 
     desk.until(lambda: desk.take.written is not None and not s.jobs.running)
     assert desk.take.written is not None and desk.take.written.rendition.recipe == by_hand(contrast=12)
     assert desk.take.recipe.is_old
+
+
+def test_what_is_tuned_by_hand_is_not_counted_twice_in_its_light(desk: Desk) -> None:
+    s = desk.session
+    s.screen.set(white=200.0, lux=150.0)
+    desk.settle()
+    plain = s.logbook.light_words
+    assert "stops darker" in plain and "set the screen to" in plain
+    s.takes.change_recipe(by_hand(lightness=0.5))
+    assert s.logbook.light_words == plain
+    s.takes.change_recipe(Recipe((Step(LIGHT, Values.of(lightness=0.5)),)))
+    assert s.logbook.light_words != plain
+    s.takes.change_recipe(Recipe((Step(LEARNT, Values.of(lightness=0.5)),)))
+    assert s.logbook.light_words != plain
+
+
+def test_the_colour_of_the_light_is_kept_with_a_verdict(desk: Desk) -> None:
+    s = desk.session
+    s.screen.set(kelvin=3000.0)
+    s.logbook.keep(1.0, 0.0, 0.0, "usable", "")
+    assert s.logbook.entries[-1].kelvin == 3000.0
+    lesson = s.logbook.lesson
+    s.screen.set(kelvin=5000.0)
+    assert s.logbook.lesson != lesson

@@ -316,6 +316,10 @@ def test_light_within_a_quarter_is_the_same_light() -> None:
         (0, 90, True),
     ):
         assert (learnt([_entry(2)], 1, lux, white) is not None) is same, (lux, white)
+    # and 300 K of its colour; what is not known matches any
+    for mine, theirs, same in ((4000, 4290, True), (4000, 4310, False), (5000, 4700, True), (5000, 4690, False), (0, 2700, True),
+                               (2700, 0, True)):  # fmt: skip
+        assert (learnt([_entry(2, kelvin=mine)], 1, 300, 90, kelvin=theirs) is not None) is same, (mine, theirs)
 
 
 def test_numbers_are_not_given_twice(tmp_path: Path) -> None:

@@ -132,7 +132,7 @@ def _log(book: Workbook, kept: dict[str, PrintCondition], masters: dict[str, Mas
         book.put(
             LogEntry(
                 when=(date.today() - timedelta(days=days)).isoformat(), picture=name, condition=dune.id,
-                condition_name=dune.name, light="office", lux=320.0, screen_white=90.0, darker=darker,
+                condition_name=dune.name, light="office", lux=320.0, kelvin=4000.0, screen_white=90.0, darker=darker,
                 cooler=cooler, flatter=flatter, verdict="usable", words=words, file="",
                 rendition=take.rendition(masters[name], destination), view=take.view, condition_card=dune,
             )
@@ -163,7 +163,7 @@ def _screen_record(folder: Path) -> dict[str, Any]:
         )
     plain: dict[str, Any] = to_plain(
         ScreenRecord(
-            profile_path=str(folder / "profiles" / "desk-screen-wide.icc"), source="demo", white=90.0, lux=320.0,
+            profile_path=str(folder / "profiles" / "desk-screen-wide.icc"), source="demo", white=90.0, lux=320.0, kelvin=4000.0,
             calibrated=(today - timedelta(days=9)).isoformat(), light="office", aim_luminance=90.0,
             readings=tuple(readings),
         )

@@ -71,7 +71,8 @@ class Logbook:
             return None
         entry = LogEntry(
             when=date.today().isoformat(), picture=master.name, condition=condition.id, condition_name=condition.name,
-            light=screen.light, lux=screen.lux, screen_white=screen.white, darker=darker, cooler=cooler, flatter=flatter,
+            light=screen.light, lux=screen.lux, kelvin=screen.kelvin, screen_white=screen.white, darker=darker, cooler=cooler,
+            flatter=flatter,
             verdict=verdict, words=words, file=take.file, rendition=self.subject, view=take.view, condition_card=condition,
         )  # fmt: skip
         kept = self._book.do("log", [entry])
@@ -88,7 +89,9 @@ class Logbook:
     def lesson(self) -> Lesson | None:
         """What earlier prints taught for the open take's condition and light."""
         take, screen = self._now.take, self._screen.record
-        return None if take is None else learnt(self.entries, take.condition, screen.lux, screen.white, take.recipe)
+        if take is None:
+            return None
+        return learnt(self.entries, take.condition, screen.lux, screen.white, take.recipe, screen.kelvin)
 
     def apply_lesson(self) -> None:
         """Make what was learnt the take's learnt step."""
@@ -111,7 +114,11 @@ class Logbook:
         advice, take = self.brightness, self._now.take
         if advice is None or take is None:
             return ""
-        return light_sentence(advice, word("light", self._screen.record.light), take.recipe.total["lightness"])
+        # what was tuned by hand shows on the screen as in the print; these two steps stand for what screen and light do
+        steps = [take.recipe.step(origin) for origin in (LIGHT, LEARNT)]
+        stops = sum(s.values["lightness"] * s.strength for s in steps if s is not None and s.acts)
+        screen = self._screen.record
+        return light_sentence(advice, word("light", screen.light), stops, screen.white)
 
     def lighten_for_light(self) -> None:
         """Make what the screen's brightness leaves over the take's step for the light: set, never added."""

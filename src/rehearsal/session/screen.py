@@ -83,7 +83,7 @@ class Screen:
         if kept is not None:
             self._take_up(from_plain(ScreenRecord, kept))
         elif not first:
-            self._take_up(ScreenRecord(light=self.record.light, lux=self.record.lux))
+            self._take_up(ScreenRecord(light=self.record.light, lux=self.record.lux, kelvin=self.record.kelvin))
             known = self.ask_desktop(index)
             more = "its profile comes from the desktop" if known else "say which profile it has"
             self._bus.say(f"The window is on another screen now ({key}): {more}.")

@@ -11,6 +11,7 @@ from rehearsal.core.values.words import learnt_words
 from rehearsal.workbook.values import LogEntry
 
 _SAME_LIGHT = 0.25
+_SAME_KELVIN = 300.0
 LAST = 5
 #: The field of a log entry that judges an adjustment.
 _JUDGED = {"lightness": "darker", "warmth": "cooler", "contrast": "flatter"}
@@ -33,8 +34,19 @@ def _close(one: float, two: float) -> bool:
     return one <= 0 or two <= 0 or abs(one / two - 1) <= _SAME_LIGHT
 
 
+def same_light(entry: LogEntry, lux: float, kelvin: float, screen_white: float) -> bool:
+    """True when a print was seen in this light beside this screen: lux and screen white within 25 %, 300 K; 0 counts always."""
+    colour = entry.kelvin <= 0 or kelvin <= 0 or abs(entry.kelvin - kelvin) <= _SAME_KELVIN
+    return colour and _close(entry.lux, lux) and _close(entry.screen_white, screen_white)
+
+
 def learnt(
-    log: list[LogEntry], condition: int, lux: float, screen_white: float, recipe: Recipe | None = None
+    log: list[LogEntry],
+    condition: int,
+    lux: float,
+    screen_white: float,
+    recipe: Recipe | None = None,
+    kelvin: float = 0.0,
 ) -> Lesson | None:
     """The learnt correction for a condition, or None when nothing was learnt or it is nothing.
 
@@ -43,10 +55,10 @@ def learnt(
 
     Args:
         log: all entries, oldest first; the last five count.
-        lux, screen_white: light on the print and screen white in cd/m²; entries within 25 % count, 0 counts always.
+        lux, kelvin, screen_white: light on the print and screen white in cd/m²; entries of :func:`same_light` count.
         recipe: of the take the correction is offered to.
     """
-    same = [e for e in log if e.condition == condition and _close(e.lux, lux) and _close(e.screen_white, screen_white)]
+    same = [e for e in log if e.condition == condition and same_light(e, lux, kelvin, screen_white)]
     last = same[-LAST:]
     if not last:
         return None

@@ -130,7 +130,7 @@ class LogEntry:
         cooler: how much cooler than the screen, in steps of 5 mired (negative: warmer).
         flatter: how much flatter, in steps of 5 (negative: harder).
         verdict: key: good, usable, again or given-up.
-        light: key of the light it was seen in, or the user's own text.
+        light: key of the light it was seen in, or the user's own text; lux on the print, kelvin of its colour (0: not known).
         words: the user's own.
         rendition: what was printed; None in entries that do not know.
         view: paper view it was compared in.
@@ -144,6 +144,7 @@ class LogEntry:
     condition_name: str = ""
     light: str = ""
     lux: float = 0.0
+    kelvin: float = 0.0
     screen_white: float = 0.0
     darker: float = 0.0
     cooler: float = 0.0
@@ -206,7 +207,8 @@ class ScreenRecord:
 
     Attributes:
         white: luminance of the screen's white now, cd/m²; contrast: its white to black.
-        light: key of the light the prints are seen in (``words``), or the user's own text.
+        light: key of the light the prints are seen in (``words``), or the user's own text; lux on the print, kelvin of its
+            colour, 0 when it is not known.
         source: key of where the profile comes from.
         interval_days, interval_hours: when to calibrate again; hours count when ``hours_a_day`` is above 0.
         aim_luminance, aim_white: what it is calibrated to: cd/m², and D50, D55 or D65.
@@ -222,6 +224,7 @@ class ScreenRecord:
     interval_days: int = 21
     light: str = "desk-lamp"
     lux: float = 500.0
+    kelvin: float = 0.0
     ppi: float = 0.0
     interval_hours: float = 200.0
     hours_a_day: float = 0.0

@@ -28,6 +28,15 @@ def screen_offset(screen_white: float, paper: float) -> float:
     return math.log2(screen_white / paper)
 
 
+#: Colour of the usual lights in kelvin (common practice, no source).
+USUAL_KELVIN = {
+    "living-room": 2700.0, "office": 4000.0, "gallery-spot": 3000.0, "desk-lamp": 5000.0, "window": 6500.0, "booth": 5000.0,
+    "booth-critical": 5000.0,
+}  # fmt: skip
+#: A screen further than this from its best white is worth setting, in stops.
+_WORTH_SETTING = 0.17
+
+
 @dataclass(frozen=True)
 class BrightnessAdvice:
     """What to do about a difference: set the screen first, lighten the print only by the rest.
@@ -52,18 +61,22 @@ def lux_for_screen(screen_white: float, white_y: float) -> float:
     return screen_white * math.pi / white_y
 
 
-def light_sentence(advice: BrightnessAdvice, light: str, tuned_stops: float = 0.0) -> str:
+def light_sentence(advice: BrightnessAdvice, light: str, tuned_stops: float = 0.0, screen_white: float = 0.0) -> str:
     """What the verdict of a take says about its light; empty when the print will look as light as the screen.
 
     Args:
         light: name of the light on the print.
-        tuned_stops: lightness the take already carries, in stops.
+        tuned_stops: lightness that the take's steps for the light and learnt carry; what is tuned by hand shows on the screen.
+        screen_white: cd/m²; the remedy, which is to set the screen, is named when it is known.
     """
     left = advice.offset - tuned_stops
     if abs(left) < 0.25:
         return ""
     looks = "darker" if left > 0 else "lighter"
-    return f"In its light ({light}) it will look {abs(left):.1f} stops {looks} than this screen."
+    text = f"In its light ({light}) it will look {abs(left):.1f} stops {looks} than this screen"
+    if screen_white > 0 and abs(screen_offset(screen_white, advice.set_screen_to)) >= _WORTH_SETTING:
+        return f"{text}; set the screen to {advice.set_screen_to:.0f} cd/m² first."
+    return f"{text}."
 
 
 def advise_brightness(lux: float, white_y: float, screen_white: float) -> BrightnessAdvice:

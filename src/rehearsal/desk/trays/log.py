@@ -71,7 +71,8 @@ class LogTray(Tray):
         other = take is not None and take.written is not None and take.written.rendition != self.session.now.rendition
         about = "It is about the file that was written; the take has changed since. " if other else ""
         self._light.setText(
-            f"{about}Seen in: {word('light', screen.light)}, {screen.lux:.0f} lux; screen {screen.white:.0f} cd/m². "
+            f"{about}Seen in: {word('light', screen.light)}, {screen.lux:.0f} lux{_kelvin(screen.kelvin)}; "
+            f"screen {screen.white:.0f} cd/m². "
             "Let it dry first."
         )
         entries = list(reversed(self.session.logbook.entries))
@@ -88,6 +89,10 @@ class LogTray(Tray):
                     item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
                     item.setToolTip(text)
                     self._table.setItem(row, column, item)
+
+
+def _kelvin(value: float) -> str:
+    return f", {value:.0f} K" if value > 0 else ""
 
 
 def _word(value: float, more: str, less: str, unit: str = "") -> str:

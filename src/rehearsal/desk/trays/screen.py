@@ -9,7 +9,7 @@ import numpy as np
 from PyQt6.QtCore import QDate, QSignalBlocker
 from PyQt6.QtWidgets import QComboBox, QDateEdit, QFileDialog
 
-from rehearsal.core.screen.brightness import USUAL_LIGHT, lux_for_screen
+from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT, lux_for_screen
 from rehearsal.core.screen.standards import VIEWING_VALUES
 from rehearsal.core.values.words import share_words, word
 from rehearsal.desk import theme
@@ -86,6 +86,10 @@ class ScreenTray(Tray):
         self._lux = number(5, 20000, 0, " lx", 10)
         self._lux.valueChanged.connect(lambda v: self.session.screen.set(lux=v))
         form.row("Light on the print", self._lux)
+        self._kelvin = number(0, 12000, 0, " K", 100)
+        self._kelvin.setSpecialValueText("not known")
+        self._kelvin.valueChanged.connect(lambda v: self.session.screen.set(kelvin=v))
+        form.row("Its colour", self._kelvin)
         column.rows.addLayout(form)
         column.add(
             quiet(
@@ -118,7 +122,7 @@ class ScreenTray(Tray):
 
     def _choose_light(self) -> None:
         name = self._light.currentData()
-        self.session.screen.set(light=name, lux=dict(USUAL_LIGHT)[name])
+        self.session.screen.set(light=name, lux=dict(USUAL_LIGHT)[name], kelvin=USUAL_KELVIN[name])
 
     def _today(self) -> None:
         self.session.screen.set(calibrated=date.today().isoformat())
@@ -189,7 +193,12 @@ class ScreenTray(Tray):
         show_number(self._interval, screen.interval_hours if by_hours else screen.interval_days)
         self._day.setEnabled(by_hours)
         show_number(self._day, screen.hours_a_day or 8.0)
-        for field, value in ((self._contrast, screen.contrast), (self._white, screen.white), (self._lux, screen.lux)):
+        for field, value in (
+            (self._contrast, screen.contrast),
+            (self._white, screen.white),
+            (self._lux, screen.lux),
+            (self._kelvin, screen.kelvin),
+        ):
             show_number(field, value)
         show_choice(self._light, screen.light)
         self._refresh_drift()
