@@ -157,6 +157,8 @@ BAD = [
     (["convert", "{picture}", "--paper", PAPER, "--size", "big", "--out", "a.tif"], "30x20cm"),
     (["convert", "{picture}", "--paper", PAPER, "--out", "{picture}"], "never written to"),
     (["convert", "{picture}", "--paper", PAPER, "--ppi", "0", "--out", "a.tif"], "resolution"),
+    (["judge", "{picture}", "--paper", PAPER, "--screen", str(PRESS)], "not a monitor's"),
+    (["proof", "{picture}", "--paper", PAPER, "--screen", PAPER, "--out", "a.tif"], "not a monitor's"),
 ]
 
 

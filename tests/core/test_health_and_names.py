@@ -11,7 +11,7 @@ from tests.conftest import demo_profile
 from rehearsal.core.icc import Profile, write
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.making.builder import build
-from rehearsal.core.papers.comparing import compare_profiles, hue_words, overlap, share_beyond, volume_map
+from rehearsal.core.papers.comparing import band_edges, compare_profiles, hue_words, overlap, share_beyond, volume_map
 from rehearsal.core.papers.facts import measure
 from rehearsal.core.papers.health import HealthNote, health, ramp_faults
 from rehearsal.core.papers.model import paper_model
@@ -163,6 +163,21 @@ def test_volume_map_adds_up(dune: Profile) -> None:
     solid = paper_model(dune).solid
     assert volume_map(solid).sum() == pytest.approx(solid.volume)
     assert volume_map(solid).shape == (5, 12)
+    # the darkest band begins at the paper's own black: on matte paper too it holds something
+    black = float(paper_model(dune).relative_black[0])
+    assert black > 15 and volume_map(solid, black)[0].sum() > 0.02 * solid.volume
+    assert volume_map(solid, black).sum() == pytest.approx(solid.volume)
+    np.testing.assert_allclose(band_edges(black)[[0, -1]], [black, 100])
+
+
+def test_the_demos_own_profile_gains_in_the_darks() -> None:
+    # a custom profile gains mostly in the darks (common practice, no source)
+    own, canned = (demo_profile(f"SK24_WhiteDune_{n}.icc") for n in ("own", "Hi"))
+    values = np.ones((1, 3))
+    pair = compare_profiles(own, canned, (values, values))
+    gain = (pair.maps[0] - pair.maps[1]).sum(axis=1)
+    assert pair.volumes[0] > pair.volumes[1] and gain[:2].sum() > gain[2:].sum() and gain[0] > 0
+    assert paper_model(own).black[0] < paper_model(canned).black[0] and pair.warning == ""
 
 
 def test_known_spaces_overlap_as_they_must() -> None:
@@ -177,20 +192,20 @@ def _compare(one: Profile, two: Profile, rng: np.random.Generator):  # type: ign
     values = rng.random((1500, 3))
     lab = master_space(master).to_lab(np.round(values * 65535).astype(np.uint16)[None])[0].astype(float)
     device = [PrintChain(master, p, Rendering()).device(values) for p in (one, two)]
-    return compare_profiles(one, two, lab, (device[0], device[1]), 1.5), lab
+    return compare_profiles(one, two, (device[0], device[1])), lab
 
 
 def test_a_profile_against_itself(dune: Profile, rng: np.random.Generator) -> None:
-    pair, lab = _compare(dune, dune, rng)
+    pair, _lab = _compare(dune, dune, rng)
     assert pair.proofs == (0, 0) and pair.same_ink == (0, 0) and pair.warning == "" and pair.common == (100, 100)
-    assert pair.beyond[0] == share_beyond(paper_model(dune), lab, 1.5)
     assert "nearly the same" in hue_words(pair, ("one", "two"))
 
 
 def test_gloss_against_cotton(gloss: Profile, dune: Profile, rng: np.random.Generator) -> None:
     # resin-coated gloss holds more than cotton, above all in the darks (common practice, no source)
-    pair, _lab = _compare(gloss, dune, rng)
-    assert pair.volumes[0] > pair.volumes[1] and pair.beyond[0] < pair.beyond[1]
+    pair, lab = _compare(gloss, dune, rng)
+    assert pair.volumes[0] > pair.volumes[1]
+    assert share_beyond(paper_model(gloss), lab, 1.5) < share_beyond(paper_model(dune), lab, 1.5)
     dark = pair.maps[0][:2].sum() - pair.maps[1][:2].sum()
     assert dark > pair.maps[0][3:].sum() - pair.maps[1][3:].sum()
     assert "gloss holds more" in hue_words(pair, ("gloss", "cotton"))

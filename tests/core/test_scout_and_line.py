@@ -154,8 +154,14 @@ def test_gloss_beats_cotton_for_deep_black(costs) -> None:  # type: ignore[no-un
 def test_two_profiles_over_the_open_picture(cloths) -> None:  # type: ignore[no-untyped-def]
     names = ("SK24_WhiteDune_Hi.icc", "SK24_WhiteDune_own.icc")
     one, two = (opened_for(cloths[1], demo_profile(n)) for n in names)
-    pair = compare_two(one, two, lambda _s, _t: None)
-    assert 0.01 < pair.proofs[0] < 1 and pair.warning == "" and abs(pair.beyond[0] - pair.beyond[1]) < 3
+    found = compare_two(one, two, lambda _s, _t: None)
+    pair = found.pair
+    assert 0.01 < pair.proofs[0] < 1.5 and pair.warning == "" and abs(found.lost[0].share - found.lost[1].share) < 4
+    # the custom profile brings hues inside; the very pixels are the check: what is gained less what is lost
+    gained = [sum(share for _hue, share in side) for side in found.inside]
+    assert gained[1] > gained[0] and gained[1] - gained[0] == pytest.approx(
+        found.lost[0].share - found.lost[1].share, abs=1.5
+    )
     assert pair.same_ink is not None and pair.same_ink[0] > pair.proofs[0]
 
 

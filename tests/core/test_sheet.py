@@ -28,6 +28,8 @@ from rehearsal.core.sheet.layout import (
     SHEETS,
     crop_to,
     effective_ppi,
+    enlarged_words,
+    enlargement,
     fit_size,
     fits_sheet,
     parse_size,
@@ -123,6 +125,18 @@ def test_trust_in_the_screen() -> None:
     assert trust("", 21, today).state == "unknown"
     assert trust("2026-03-21", 21, today).words == "calibrated 9 days ago"
     assert trust("2026-03-01", 21, today).state == "old"
+
+
+def test_an_enlargement_is_said_as_a_factor() -> None:
+    # 3000 pixels at 300 ppi make 25.4 cm; 50.8 cm are twice as much
+    assert enlargement(3000, 50.8, 300) == pytest.approx(2.0) and enlargement(3000, 25.4, 240) == pytest.approx(0.8)
+    assert [enlarged_words(f) for f in (0.8, 1.0, 1.002, 1.03, 2.04)] == [
+        "",
+        "",
+        "",
+        "enlarged 1.03 times",
+        "enlarged 2.0 times",
+    ]
 
 
 def test_print_file_pixels_against_the_exact_chain(small_cloths: Path, dune: Profile) -> None:

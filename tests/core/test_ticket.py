@@ -121,6 +121,12 @@ def test_too_few_pixels_are_named() -> None:
     assert enough == () and len(short) == 1
 
 
+def test_an_enlargement_stands_beside_the_resolution() -> None:
+    rows = dict(make_ticket(_request(PRINTED, PRINTED, (3000, 2000))).sections[0][1])
+    assert rows["Resolution"] == "300 ppi, enlarged 1.5 times"
+    assert dict(make_ticket(_request(PRINTED, PRINTED, (6000, 4000))).sections[0][1])["Resolution"] == "300 ppi"
+
+
 def test_margins_on_every_side_count() -> None:
     # A3+ is 32.9 × 48.3 cm: the picture may be 48.3 cm less the margins at its ends, 32.9 cm less those at its sides
     upright = replace(PRINTED, frame=Frame(size=PrintSize(26.0, 44.0)))

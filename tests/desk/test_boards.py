@@ -389,3 +389,11 @@ def test_archive_dropped_on_the_window(window: Window, tmp_path: Path) -> None:
     added = window.session.shelf.conditions[-1]
     assert added.instructions.endswith("Read me.txt") and added.quality == "2880 dpi" and added.ink == "matte black"
     assert "1 new on the shelf" in window.verdict.text
+
+
+def test_two_profiles_of_different_papers_are_not_paired_by_themselves(window: Window) -> None:
+    gloss = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
+    window.session.takes.choose_condition(gloss)
+    wait_until_settled(window)
+    board = _open(window, Qt.Key.Key_X, TwoProfilesBoard)
+    assert board.pair is None and "no other profile of Sluice Gloss" in board.note.text()

@@ -129,7 +129,7 @@ def test_pointing_at_the_picture_marks_its_place(board: ReachBoard, window: Wind
     assert lab is not None and board.body.level == round(float(lab[0]))
     place, painted = board.body.place(lab), pixels(board.body)
     ring = [
-        painted[round(place.y() + 7 * np.sin(t)), round(place.x() + 7 * np.cos(t))].min()
+        max(painted[round(place.y() + r * np.sin(t)), round(place.x() + r * np.cos(t))].min() for r in (6.5, 7.0, 7.5))
         for t in np.linspace(0, 2 * np.pi, 24)
     ]
     assert np.mean(np.array(ring) > 150) > 0.6, "a white circle around the place"

@@ -160,9 +160,9 @@ def test_judge_tray_follows_the_take(window: Window, take: Callable[[], Take]) -
     assert take().rendering.intent == "absolute" and "fixed" in _texts(tray)
     _press(tray, "In its light")
     assert take().view == "in-its-light"
-    _press(tray, "Never seen here")
+    _press(tray, "Beyond this screen")
     assert window.pair.state.maps == {"screen"}
-    _press(tray, "Never seen here")
+    _press(tray, "Beyond this screen")
     assert window.pair.state.maps == set()
 
 
@@ -292,3 +292,19 @@ def test_a_tuning_of_an_earlier_arithmetic_is_looked_at_before_it_counts(
     wait_until_settled(window)
     assert take().recipe == by_hand(contrast=9) and not tray._keep.isVisible()
     assert {s.key: s.state(session) for s in STATIONS}["judge"].ring == "full"
+
+
+def test_any_resolution_can_be_typed_and_both_schools_of_distance_are_shown(
+    window: Window, take: Callable[[], Take]
+) -> None:
+    window.stack.go(1)
+    tray = window.stack.trays[1]
+    field = next(f for f in tray.findChildren(QDoubleSpinBox) if f.suffix() == " ppi")
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "275")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    wait_until_settled(window)
+    assert take().hand_over.ppi == 275
+    text = next(w.text() for w in tray.findChildren(QLabel) if "ppi at this size" in w.text())
+    assert "(1.5 diagonals)" in text and "from 60 cm (as near as people step)" in text and "enlarged" in text

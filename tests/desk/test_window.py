@@ -158,7 +158,7 @@ def test_enter_presses_the_button_with_the_focus(window: Window, take: Callable[
     assert take().recipe.total["contrast"] == 3
     for _ in range(12):
         focus = QApplication.focusWidget()
-        if focus is not None and focus.accessibleName() == "As the master":
+        if focus is not None and focus.accessibleName() == "Take all tuning away":
             break
         press(window, Qt.Key.Key_Tab)
     press(window, Qt.Key.Key_Return)
@@ -219,10 +219,10 @@ def test_lines_lie_where_the_exact_road_says(window: Window) -> None:
     assert window.pair.state.maps == {"beyond"}
     lined = np.abs(_inside(window, 1) - plain).max(axis=2) > 30
     assert 0.01 < lined.mean() < 0.4
-    # the orange cloth is framed, the sky is not
+    # the orange cloth is framed, the blue of the sky is not (its near-white at the horizon is colder than this paper)
     h, w = lined.shape
     assert lined[int(0.25 * h) : int(0.55 * h), int(0.27 * w) : int(0.45 * w)].mean() > 0.05
-    assert lined[: int(0.15 * h), : int(0.5 * w)].mean() < 0.01
+    assert lined[: int(0.05 * h), : int(0.5 * w)].mean() < 0.01
     press(window, Qt.Key.Key_B)
     wait_until_settled(window)
     np.testing.assert_array_equal(_inside(window, 1), plain)
@@ -257,7 +257,7 @@ def test_areas_list_frames_the_picture(window: Window) -> None:
 
 
 def test_verdict_and_why(window: Window) -> None:
-    assert "beyond this paper in colour" in window.verdict.text and "ΔE₀₀" in window.verdict.text
+    assert "lies beyond this paper (mean loss ΔE₀₀" in window.verdict.text and "loses colour" in window.verdict.text
     text = read_page(lambda: _click(_button(window, "Why?")))
     assert "felt change" in text and "of 20" in text
 

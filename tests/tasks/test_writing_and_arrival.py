@@ -212,9 +212,17 @@ def test_a_line_over_a_ramp(tmp_path: Path, dune: Profile) -> None:
 def test_two_equal_profiles_do_not_differ(coffee: OpenPicture, dune: Profile, gloss: Profile) -> None:
     mine, theirs = opened_for(coffee, dune), opened_for(coffee, gloss)
     same = compare_two(mine, mine, _quiet)
-    assert same.proofs[0] == 0 and same.beyond[0] == same.beyond[1] and same.common == (100, 100)
+    assert (
+        same.pair.proofs[0] == 0
+        and same.lost[0] == same.lost[1]
+        and same.pair.common == (100, 100)
+        and same.inside == ((), ())
+    )
     other = compare_two(mine, theirs, _quiet)
-    assert other.proofs[0] > 1 and other.beyond[0] > other.beyond[1], "matte holds less of a picture with deep blacks"
+    assert other.pair.proofs[0] > 1 and other.lost[0].share > other.lost[1].share, (
+        "matte holds less of a picture with deep blacks"
+    )
+    assert other.inside[1] and other.inside[1][0][1] > 0.3
 
 
 def test_small_pictures_are_the_exact_road(coffee: OpenPicture, dune: Profile, screen: Profile) -> None:

@@ -384,3 +384,65 @@ def test_a_moved_picture_is_not_mistaken_for_another_of_its_size(tmp_path: Path)
     (tmp_path / "b" / "deep" / "renamed.tif").write_bytes(b"x" * 500)
     found = find_again(master, [tmp_path / "b"])
     assert found is not None and found.path.endswith("deep/renamed.tif") and found.digest == master.digest
+
+
+# ---- what is no workbook
+
+
+def _untouched(path: Path, words: str) -> None:
+    before = {p: p.read_bytes() for p in path.parent.iterdir()}
+    with pytest.raises(WorkbookError, match=words) as caught:
+        Workbook(path)
+    assert {p: p.read_bytes() for p in path.parent.iterdir()} == before and str(path) in caught.value.sentence()
+
+
+def test_pictures_and_other_files_are_refused_untouched(tmp_path: Path) -> None:
+    for name, data in (
+        ("a.jpg", b"\xff\xd8\xff" + bytes(300)),
+        ("a.tif", b"II*\0" + bytes(90)),
+        ("notes.txt", b"hello"),
+    ):
+        (tmp_path / name).write_bytes(data)
+        _untouched(tmp_path / name, "not a workbook")
+
+
+def test_another_programs_database_is_refused_untouched(tmp_path: Path) -> None:
+    for name in ("other.sqlite", "other.db"):
+        db = sqlite3.connect(tmp_path / name)
+        db.execute("CREATE TABLE photos (id)")
+        db.commit()
+        db.close()
+        _untouched(tmp_path / name, "another program's database")
+
+
+def test_folders_and_pipes_are_refused(tmp_path: Path) -> None:
+    with pytest.raises(WorkbookError, match="not a file"):
+        Workbook(tmp_path)
+    os.mkfifo(tmp_path / "pipe.sqlite")
+    with pytest.raises(WorkbookError, match="not a file"):
+        Workbook(tmp_path / "pipe.sqlite")
+
+
+def test_an_empty_file_becomes_a_workbook_and_says_so(tmp_path: Path) -> None:
+    (tmp_path / "empty.sqlite").touch()
+    book = Workbook(tmp_path / "empty.sqlite")
+    assert "empty (0 bytes)" in book.notice and book.all(Take) == []
+    book.close()
+    again = Workbook(tmp_path / "empty.sqlite")
+    assert again.notice == ""
+    again.close()
+
+
+def test_a_locked_workbook_says_who_is_to_blame(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = tmp_path / "book.sqlite"
+    Workbook(path).close()
+    other = sqlite3.connect(path, isolation_level=None)
+    other.execute("PRAGMA journal_mode=DELETE")
+    other.execute("BEGIN EXCLUSIVE")
+    real = sqlite3.connect
+    monkeypatch.setattr(sqlite3, "connect", lambda *a, **n: real(*a, **{**n, "timeout": 0.1}))
+    with pytest.raises(WorkbookError, match="another program holds the workbook"):
+        Workbook(path)
+    other.execute("ROLLBACK")
+    other.close()
+    Workbook(path).close()

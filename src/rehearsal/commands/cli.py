@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
-from rehearsal.core.papers.model import check_destination
+from rehearsal.core.papers.model import check_destination, check_screen
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.core.proof.chain import VIEWS, Look
 from rehearsal.core.sheet.layout import parse_size
@@ -98,6 +98,12 @@ def _paper(path: str) -> Profile:
     return profile
 
 
+def _screen(path: str) -> Profile:
+    profile = open_profile(path)
+    check_screen(profile)
+    return profile
+
+
 def _show(data: dict[str, Any], as_json: bool) -> None:
     if as_json:
         print(json.dumps(data, ensure_ascii=False, allow_nan=False))
@@ -137,7 +143,7 @@ def _judge(arguments: argparse.Namespace) -> None:
     from rehearsal.tasks.judging import judge_rendition, judgement_json, judgement_text, warm_up
 
     paper = _paper(arguments.paper)
-    screen = _paper(arguments.screen) if arguments.screen else None
+    screen = _screen(arguments.screen) if arguments.screen else None
     warming = warm_up(paper)
     picture = _read(arguments)
     warming.join()
@@ -152,7 +158,7 @@ def _judge(arguments: argparse.Namespace) -> None:
 def _proof(arguments: argparse.Namespace) -> None:
     from rehearsal.tasks.proofing import proof_file
 
-    paper, screen = _paper(arguments.paper), _paper(arguments.screen)
+    paper, screen = _paper(arguments.paper), _screen(arguments.screen)
     opened = _opened(_read(arguments), paper, arguments)
     proof_file(opened, Look(screen, arguments.paper_view), _target(arguments, Path(arguments.out)))
 

@@ -13,7 +13,8 @@ GLOSS = PaperStock("Sluice Gloss", 0.925, 0.01, 0.135, 0.0022, 1.16, 0.13, 1.9, 
 BARYTA = PaperStock("Windmill Baryta", 0.945, 0.045, 0.035, 0.0011, 1.22, 0.11, 1.8, 3.2)
 DUNE = PaperStock("White Dune", 0.93, 0.02, 0.055, 0.0082, 0.60, 0.15, 2.2, 2.6)
 QUAY = PaperStock("Old Quay", 0.90, 0.105, 0.0, 0.0112, 0.54, 0.17, 2.3, 2.4)
-MACHINE_AT_HAND = 7
+#: A machine whose own profile gains mostly in the darks, as custom profiles do.
+MACHINE_AT_HAND = 9
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ import numpy as np
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile
-from rehearsal.core.papers.comparing import ProfilePair, overlap
+from rehearsal.core.papers.comparing import overlap
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.proof.advice import CANDIDATES, CandidateFigures
 from rehearsal.core.proof.chain import Look
@@ -39,7 +39,7 @@ from rehearsal.tasks.maps import (
     screen_map,
 )
 from rehearsal.tasks.proofing import intent_pictures
-from rehearsal.tasks.scouting import Reach, compare_two, picture_reach, ring_stacks, scout
+from rehearsal.tasks.scouting import PairOverPicture, Reach, compare_two, picture_reach, ring_stacks, scout
 
 Maps = list[tuple[int, MapLines]]
 
@@ -234,7 +234,7 @@ class Inquiries:
         job = Job("scout", tuple(p.rendition for p in papers))
         self._jobs.run(job, work, lambda _r: ended(), part=news)
 
-    def ask_compare(self, one: OpenRendition, two: OpenRendition, answer: Callable[[ProfilePair], None]) -> None:
+    def ask_compare(self, one: OpenRendition, two: OpenRendition, answer: Callable[[PairOverPicture], None]) -> None:
         """Two profiles of one paper over the picture."""
         self._jobs.run(Job("compare", (one.rendition, two.rendition)), lambda p: compare_two(one, two, p), answer)
 

@@ -10,7 +10,7 @@ from typing import Any
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
-from rehearsal.core.papers.model import check_destination
+from rehearsal.core.papers.model import check_screen
 from rehearsal.core.proof.chain import Light
 from rehearsal.core.screen.brightness import Trust, doubt, trust
 from rehearsal.core.values.plain import from_plain, to_plain
@@ -138,7 +138,7 @@ class Screen:
     def choose_profile(self, path: str, source: str) -> None:
         """Use a profile file for this screen, when it can be used."""
         try:
-            check_destination(self._profiles.open(path))
+            check_screen(self._profiles.open(path))
         except RehearsalError as error:
             self._bus.say_error(error)
             return
@@ -150,7 +150,7 @@ class Screen:
         if found is None:
             return False
         try:
-            check_destination(self._profiles.open(found[0]))
+            check_screen(self._profiles.open(found[0]))
         except RehearsalError:
             return False
         self.set(profile_path=found[0], source=found[1])

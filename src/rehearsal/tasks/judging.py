@@ -29,7 +29,7 @@ from rehearsal.core.proof.judging import (
     more_candidates,
 )
 from rehearsal.core.proof.lattice import delta_lattice
-from rehearsal.core.proof.saying import area_line, verdict_sentence
+from rehearsal.core.proof.saying import area_lines, verdict_sentence
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.words import hue_words, share_words
@@ -171,7 +171,7 @@ def judgement_text(result: Judgement) -> list[str]:
     """A judgement as lines to read: the sentence, its reasons, the areas."""
     lines = [verdict_sentence(result), *result.advice.reasons]
     if result.areas:
-        lines += ["Areas beyond the paper, largest first:", *(f"  {area_line(a)}" for a in result.areas)]
+        lines += ["Areas beyond the paper, largest first:", *(f"  {line}" for line in area_lines(result.areas))]
     if result.specks > 0:
         lines.append(f"  specks: {share_words(result.specks)}")
     return lines

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import functools
+from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -15,8 +16,9 @@ from rehearsal.core.papers.comparing import ProfilePair, compare_profiles
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.papers.reach import slice_outline
 from rehearsal.core.picture.reduce import MAX_UNSIZED, fit_within, reduce_to
-from rehearsal.core.proof.beyond import LIMIT
+from rehearsal.core.proof.beyond import LIMIT, Lost, exact_losses
 from rehearsal.core.proof.chain import Look, PrintChain
+from rehearsal.core.proof.hues import hue_key
 from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
 from rehearsal.core.proof.scout import PaperCost, ScoutSample, paper_cost
@@ -108,7 +110,34 @@ def _as_they_come(papers: list[OpenRendition], work: Callable[[OpenRendition], A
         yield from enumerate(made, start=first)
 
 
-def compare_two(one: OpenRendition, two: OpenRendition, progress: Progress, limit: float = LIMIT) -> ProfilePair:
+@dataclass(frozen=True)
+class PairOverPicture:
+    """Two profiles, and what they do to one picture.
+
+    Attributes:
+        lost: what each costs it.
+        inside: hues that lie beyond the other profile and come inside with this one, with their share in per cent, largest first.
+    """
+
+    pair: ProfilePair
+    lost: tuple[Lost, Lost]
+    inside: tuple[tuple[tuple[str, float], ...], tuple[tuple[str, float], ...]]
+
+
+#: Hues that come inside are named from this share of the picture on, per cent.
+_NAMED = 0.3
+
+
+def _come_inside(
+    colours: np.ndarray, here: np.ndarray, there: np.ndarray, limit: float
+) -> tuple[tuple[str, float], ...]:
+    """Hues of colours (m, 3) whose δ is within the limit here (m,) and above it there (m,)."""
+    names = Counter(hue_key(lab) for lab in colours[(here <= limit) & (there > limit)])
+    shares = [(name, count / len(colours) * 100) for name, count in names.most_common()]
+    return tuple((name, share) for name, share in shares if share >= _NAMED)
+
+
+def compare_two(one: OpenRendition, two: OpenRendition, progress: Progress, limit: float = LIMIT) -> PairOverPicture:
     """Two profiles of one paper over one picture."""
     progress(0.1, "comparing two profiles")
     wanted = one.block(MAX_UNSIZED)
@@ -116,7 +145,11 @@ def compare_two(one: OpenRendition, two: OpenRendition, progress: Progress, limi
     device = [_printer_values(each, pick) for each in (one, two)]
     progress(0.4, "measuring both")
     colours = one.space.to_lab(wanted.reshape(-1, 3)[pick][None])[0].astype(np.float64)
-    return compare_profiles(one.paper, two.paper, colours, (device[0], device[1]), limit)
+    (lost_one, delta_one), (lost_two, delta_two) = (
+        exact_losses(paper_model(each.paper), colours, limit) for each in (one, two)
+    )
+    inside = (_come_inside(colours, delta_one, delta_two, limit), _come_inside(colours, delta_two, delta_one, limit))
+    return PairOverPicture(compare_profiles(one.paper, two.paper, (device[0], device[1])), (lost_one, lost_two), inside)
 
 
 def _printer_values(opened: OpenRendition, pick: np.ndarray) -> np.ndarray:

@@ -19,12 +19,25 @@ from typing import Any
 from rehearsal.core.errors import RehearsalError, WorkbookError
 from rehearsal.core.values.plain import from_plain, to_plain
 from rehearsal.workbook.migrations import FORMAT, migrated
+from rehearsal.workbook.recognise import APPLICATION, check_file
 from rehearsal.workbook.values import KINDS, AnyKept, Kept, with_id
 from rehearsal.workbook.writer import Statement, Writer
 
-_APPLICATION = 0x52454845
 _PUT = "INSERT INTO {} (id, data) VALUES (?, ?) ON CONFLICT (id) DO UPDATE SET data = excluded.data"
 _SET = "INSERT INTO settings (name, data) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET data = excluded.data"
+
+
+def _said(error: Exception, path: Path) -> WorkbookError:
+    """Why a workbook cannot be opened, as it is."""
+    text = str(error).lower()
+    for sign, what, do in (
+        ("locked", "another program holds the workbook", "close that program and try again"),
+        ("full", "there is no room on the disk", "free some space and try again"),
+        ("readonly", "the workbook cannot be written to", "check the permissions of file and folder"),
+    ):
+        if sign in text:
+            return WorkbookError(what, path, do)
+    return WorkbookError(f"the workbook cannot be opened ({error})", path, "check the folder's permissions")
 
 
 class Workbook:
@@ -45,14 +58,13 @@ class Workbook:
         self._lock: int | None = None
         self._values: dict[type[AnyKept], dict[int, Any]] = {}
         try:
+            self.notice = check_file(path)
             path.parent.mkdir(parents=True, exist_ok=True)
             self._lock = _lock(path)
             self._db = self._open_checked()
         except (sqlite3.Error, OSError) as error:
             self._unlock()
-            raise WorkbookError(
-                f"the workbook cannot be opened ({error})", path, "check the folder's permissions"
-            ) from error
+            raise _said(error, path) from error
         except BaseException:
             self._unlock()
             raise
@@ -119,7 +131,7 @@ class Workbook:
                     db.execute(f"DELETE FROM {table}")
                 for statement, values in _statements(data):
                     db.execute(statement, values)
-            db.execute(f"PRAGMA application_id={_APPLICATION}")
+            db.execute(f"PRAGMA application_id={APPLICATION}")
             db.execute(f"PRAGMA user_version={FORMAT}")
 
     def _keep_copy(self, db: sqlite3.Connection, version: int) -> None:

@@ -11,8 +11,8 @@ from rehearsal.core.icc import Profile
 from rehearsal.core.papers.model import PaperModel, paper_model
 from rehearsal.core.papers.solid import Solid
 
-#: Lower borders of the lightness bands, and the hue sectors by name (centres 0°, 30°, ...).
-BANDS = (0, 20, 40, 60, 80)
+#: How many bands of lightness lie between a paper's black and its white, and the hue sectors by name (centres 0°, 30°, ...).
+BANDS = 5
 HUES = (
     "pink red",
     "red",
@@ -31,10 +31,15 @@ HUES = (
 _SUSPECT_MEAN, _SUSPECT_WHITE, _SUSPECT_BLACK = 3.5, 2.0, 4.0
 
 
-def volume_map(solid: Solid) -> np.ndarray:
-    """Cubic Lab of a solid by lightness band (rows) and hue sector (columns), (5, 12)."""
+def band_edges(black: float) -> np.ndarray:
+    """Borders (6,) of the lightness bands, media-relative L*: the darkest begins at the black, on matte paper too."""
+    return np.linspace(black, 100.0, BANDS + 1)
+
+
+def volume_map(solid: Solid, black: float = 0.0) -> np.ndarray:
+    """Cubic Lab of a solid by lightness band from the black up (rows) and hue sector (columns), (5, 12)."""
     nodes = solid.nodes()
-    band = np.clip(nodes[:, 0] // 20, 0, 4).astype(int)
+    band = np.clip(np.searchsorted(band_edges(black), nodes[:, 0], side="right") - 1, 0, BANDS - 1)
     hue = np.degrees(np.arctan2(nodes[:, 2], nodes[:, 1])) % 360
     sector = np.round(hue / 30).astype(int) % 12
     counts = np.bincount(band * 12 + sector, minlength=60).astype(float)
@@ -47,9 +52,8 @@ class ProfilePair:
 
     Attributes:
         volumes: cubic Lab of each, total.
-        maps: volume by lightness band and hue of each (2, 5, 12).
+        maps: volume by lightness band and hue of each (2, 5, 12); edges: L* borders of the bands (6,), from the deeper black up.
         common: per cent of the second's solid that the first holds too, and the other way round.
-        beyond: per cent of the picture's colours beyond each.
         proofs: ΔE₀₀ mean and 95th percentile between the two predicted prints of the picture.
         same_ink: ΔE₀₀ mean and 95th between what the two say the same device values print; None when their
             devices differ.
@@ -59,8 +63,8 @@ class ProfilePair:
 
     volumes: tuple[float, float]
     maps: np.ndarray
+    edges: np.ndarray
     common: tuple[float, float]
-    beyond: tuple[float, float]
     proofs: tuple[float, float]
     same_ink: tuple[float, float] | None
     white: float
@@ -74,27 +78,24 @@ def overlap(one: Solid, two: Solid) -> tuple[float, float]:
     return float(one.contains(b).mean() * 100), float(two.contains(a).mean() * 100)
 
 
-def compare_profiles(
-    one: Profile, two: Profile, colours: np.ndarray, prints: tuple[np.ndarray, np.ndarray], limit: float
-) -> ProfilePair:
+def compare_profiles(one: Profile, two: Profile, prints: tuple[np.ndarray, np.ndarray]) -> ProfilePair:
     """Compare two destination profiles over a picture.
 
     Args:
-        colours: M of a sample of the picture (m, 3).
-        prints: the device values each would get for these pixels, (m, channels).
+        prints: the device values each would get for a sample of its pixels, (m, channels).
     """
     models = (paper_model(one), paper_model(two))
     absolute = [model.to_absolute.apply(device) for model, device in zip(models, prints, strict=True)]
     proofs = delta_e_2000(absolute[0], absolute[1])
-    beyond = tuple(share_beyond(model, colours, limit) for model in models)
+    floor = float(min(model.relative_black[0] for model in models))
     same = _same_ink(models, prints)
     white = float(delta_e_2000(models[0].white, models[1].white))
     black = float(delta_e_2000(models[0].black, models[1].black))
     return ProfilePair(
         volumes=(models[0].solid.volume, models[1].solid.volume),
-        maps=np.stack([volume_map(m.solid) for m in models]),
+        maps=np.stack([volume_map(m.solid, floor) for m in models]),
+        edges=band_edges(floor),
         common=overlap(models[0].solid, models[1].solid),
-        beyond=(beyond[0], beyond[1]),
         proofs=_two(proofs),
         same_ink=same,
         white=white,

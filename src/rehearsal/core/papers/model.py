@@ -169,6 +169,16 @@ def check_destination(profile: Profile) -> None:
         raise ProfileError(f"this is a {profile.space} profile", profile.where, "choose an RGB or CMYK printer profile")
 
 
+def check_screen(profile: Profile) -> None:
+    """Raise ProfileError when a profile cannot be a monitor's."""
+    if profile.space != "RGB" or profile.header.device_class not in ("mntr", "spac"):
+        kind = f"{profile.space} {profile.header.class_name}"
+        raise ProfileError(
+            f"this is a {kind} profile, not a monitor's", profile.where, "choose the profile of a monitor"
+        )
+    check_destination(profile)
+
+
 paper_model = per_profile(PaperModel)
 
 

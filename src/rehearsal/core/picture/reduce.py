@@ -25,6 +25,10 @@ def wanted_ppi(distance_cm: float) -> float:
     return 2.54 / (distance_cm * math.tan(ONE_MINUTE))
 
 
+#: As near as people step to a print on a wall, in cm (common practice, no source); the other school takes 1.5 diagonals.
+NEAR_CM = 60.0
+
+
 def viewing_distance(width_cm: float, height_cm: float) -> float:
     """Usual viewing distance in cm: one and a half diagonals, 25 cm at the least (common practice, no source)."""
     return max(25.0, 1.5 * math.hypot(width_cm, height_cm))

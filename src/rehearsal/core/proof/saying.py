@@ -149,6 +149,16 @@ def short_loss(lost: Lost) -> str:
     return f"{share_words(lost.share)} beyond, loss {lost.mean:.1f}"
 
 
+def area_lines(areas: Sequence[Area], most: int = 10) -> list[str]:
+    """The largest areas in a line each, and how many more there are."""
+    lines = [area_line(a) for a in areas[:most]]
+    more = len(areas) - most
+    if more > 0:
+        rest = sum(a.share for a in areas[most:])
+        lines.append(f"{more} smaller {'area' if more == 1 else 'areas'}: {share_words(rest)} together")
+    return lines
+
+
 def area_line(area: Area) -> str:
     """One area in a line."""
     text = f"{hue_words(area.hue)}, {cause_in_words(area)}: {share_words(area.share)}, ΔE₀₀ {area.median:.1f}, worst {area.p99:.1f}"

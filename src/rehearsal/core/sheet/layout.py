@@ -44,6 +44,18 @@ def fit_size(size: PrintSize, width: int, height: int) -> PrintSize:
     return PrintSize(width * factor, height * factor)
 
 
+def enlargement(pixels: int, cm: float, ppi: float) -> float:
+    """By what factor so many pixels are enlarged for a print of a width at a resolution; under 1 when they are reduced."""
+    return cm / CM_PER_INCH * ppi / pixels
+
+
+def enlarged_words(factor: float) -> str:
+    """An enlargement, always said; empty when nothing is enlarged."""
+    return (
+        f"enlarged {factor:.1f} times" if factor >= 1.05 else f"enlarged {factor:.2f} times" if factor > 1.005 else ""
+    )
+
+
 def effective_ppi(width_px: float, width_cm: float) -> float:
     """Pixels per printed inch after the crop."""
     return width_px / (width_cm / CM_PER_INCH)

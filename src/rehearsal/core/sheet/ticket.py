@@ -9,7 +9,7 @@ from pathlib import Path
 from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.picture.reduce import viewing_distance, wanted_ppi
 from rehearsal.core.proof.advice import rendering_name
-from rehearsal.core.sheet.layout import effective_ppi, fits_sheet, sheet_size
+from rehearsal.core.sheet.layout import effective_ppi, enlarged_words, enlargement, fits_sheet, sheet_size
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendition import Rendition
@@ -73,10 +73,11 @@ def _print_rows(request: TicketRequest) -> tuple[tuple[str, str], ...]:
     size, sheet = rendition.frame.size, rendition.sheet
     if size is not None:
         width, height = sheet_size(sheet.name, size)
+        larger = enlarged_words(enlargement(request.pixels[0], size.width_cm, rendition.hand_over.ppi))
         rows += [
             ("Print size", f"{size.in_words}, at 100 %, not scaled to fit"),
             ("Sheet", f"{sheet.name}, {width:.1f} × {height:.1f} cm"),
-            ("Resolution", f"{rendition.hand_over.ppi:.0f} ppi"),
+            ("Resolution", f"{rendition.hand_over.ppi:.0f} ppi{f', {larger}' if larger else ''}"),
         ]
     rows.append(("Tuning", "; ".join(recipe_words(rendition.recipe)) or "none"))
     if request.file:

@@ -9,11 +9,18 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidg
 
 from rehearsal.core.papers.comparing import BANDS, HUES, ProfilePair, hue_words
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.words import hue_words as hue_words_of
 from rehearsal.core.values.words import share_words
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.parts.widgets import choice, quiet, show_choice
 from rehearsal.desk.words import lab_colour
+from rehearsal.tasks.scouting import PairOverPicture
+
+
+def _inside_words(hues: tuple[tuple[str, float], ...]) -> str:
+    """Hues that come inside with a profile, the first three."""
+    return ", ".join(f"{hue_words_of(name)} {share_words(share)}" for name, share in hues[:3]) or "nothing to speak of"
 
 
 class GainMap(QWidget):
@@ -23,12 +30,13 @@ class GainMap(QWidget):
         super().__init__()
         self.room = theme.ROOMS["mid"]
         self._maps: np.ndarray | None = None
+        self._edges = np.zeros(BANDS + 1)
         self.setMinimumSize(420, 180)
         self.setAccessibleName("Gain by hue and lightness")
 
-    def show_maps(self, maps: np.ndarray) -> None:
-        """Volumes of both (2, 5, 12)."""
-        self._maps = maps
+    def show_maps(self, maps: np.ndarray, edges: np.ndarray) -> None:
+        """Volumes of both (2, 5, 12), and the borders of the bands (6,)."""
+        self._maps, self._edges = maps, edges
         self.update()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
@@ -45,11 +53,11 @@ class GainMap(QWidget):
             band = 4 - row
             middle = top_room + row * height + height / 2
             painter.setPen(self.room.colour("quiet"))
-            top = BANDS[band] + 20
+            low, top = self._edges[band : band + 2]
             painter.drawText(
                 QRectF(0, top_room + row * height, left - 8, height),
                 Qt.AlignmentFlag.AlignVCenter,
-                f"L* {BANDS[band]} to {top}",
+                f"L* {low:.0f} to {top:.0f}",
             )
             painter.setPen(self.room.colour("line"))
             painter.drawLine(round(left), round(middle), self.width(), round(middle))
@@ -58,7 +66,7 @@ class GainMap(QWidget):
                 x = left + hue * width + 0.18 * width
                 colour = QColor(
                     *lab_colour(
-                        (BANDS[band] + 12.0, 42 * np.cos(np.radians(30 * hue)), 42 * np.sin(np.radians(30 * hue)))
+                        (float(low) + 10.0, 42 * np.cos(np.radians(30 * hue)), 42 * np.sin(np.radians(30 * hue)))
                     )
                 )
                 painter.fillRect(QRectF(x, middle - max(size, 0), 0.64 * width, abs(size)), colour)
@@ -126,12 +134,13 @@ class TwoProfilesBoard(Board):
         if first is None:
             self.note.setText("Put two profiles of a paper on the shelf first.")
             return
-        same = [c for c in conditions if c.id != first.id and c.paper == first.paper] or [
-            c for c in conditions if c.id != first.id
-        ]
+        same = [c for c in conditions if c.id != first.id and c.paper == first.paper]
         show_choice(self._choices[0], first.id)
         show_choice(self._choices[1], same[0].id if same else first.id)
-        self._compare()
+        if same:
+            self._compare()
+        else:  # a coated and an uncoated paper are no pair
+            self.note.setText(f"The shelf has no other profile of {first.paper}. Choose two above, or add one.")
 
     def _chosen(self) -> list[PrintCondition]:
         by_id = {c.id: c for c in self.session.shelf.conditions}
@@ -147,17 +156,19 @@ class TwoProfilesBoard(Board):
             return
         self.note.setText("Comparing…")
         names = (chosen[0].name, chosen[1].name)
-        self.session.inquiries.ask_compare(one, two, lambda pair: self._show(pair, names))
+        self.session.inquiries.ask_compare(one, two, lambda found: self._show(found, names))
 
-    def _show(self, pair: ProfilePair, names: tuple[str, str]) -> None:
-        self.pair = pair
+    def _show(self, found: PairOverPicture, names: tuple[str, str]) -> None:
+        pair = self.pair = found.pair
         while self._grid.count():
             self._grid.takeAt(0).widget().deleteLater()
         rows = [
             ("", *names),
             ("gamut volume", *(f"{v / 1000:.0f} 000 Lab³" for v in pair.volumes)),
             ("holds of the other's gamut", *(f"{v:.1f} %" for v in pair.common)),
-            ("this picture beyond", *(share_words(v) for v in pair.beyond)),
+            ("this picture: beyond, mean loss", *(f"{share_words(v.share)}, ΔE₀₀ {v.mean:.1f}" for v in found.lost)),
+            ("loses colour, depth", *(f"{share_words(v.colour)}, {share_words(v.depth)}" for v in found.lost)),
+            ("comes inside with it", *(_inside_words(v) for v in found.inside)),
             ("the two proofs differ by", f"ΔE₀₀ {pair.proofs[0]:.1f} on average", f"95 % below {pair.proofs[1]:.1f}"),
         ]
         if pair.same_ink is not None:
@@ -174,7 +185,7 @@ class TwoProfilesBoard(Board):
                 label = quiet(text)
                 label.setWordWrap(column > 0)
                 self._grid.addWidget(label, row, column)
-        self.map.show_maps(pair.maps)
+        self.map.show_maps(pair.maps, pair.edges)
         self.map.setAccessibleDescription(hue_words(pair, names))
         self.sentence.setText("")
         agree = "" if pair.warning else " Nothing says that one of them is out of date."

@@ -9,10 +9,10 @@ from PyQt6.QtCore import pyqtSignal
 from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.picture.arrived import good_for
 from rehearsal.core.picture.file import PictureInfo
-from rehearsal.core.picture.reduce import viewing_distance, wanted_ppi
+from rehearsal.core.picture.reduce import NEAR_CM, viewing_distance, wanted_ppi
 from rehearsal.core.sheet.framing import whole, with_common_size, with_fit, with_proportion, with_side, with_size
-from rehearsal.core.sheet.layout import COMMON_SIZES, GUIDES, PROPORTIONS, effective_ppi
-from rehearsal.core.values.frame import Frame
+from rehearsal.core.sheet.layout import COMMON_SIZES, GUIDES, PROPORTIONS, effective_ppi, enlarged_words, enlargement
+from rehearsal.core.values.frame import Frame, PrintSize
 from rehearsal.core.values.words import share_words
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
@@ -99,8 +99,9 @@ class PictureTray(Tray):
         form.row("Width", self._width)
         form.row("Height", self._height)
         form.row("Unit", self._unit)
-        self._ppi = choice([(f"{v} ppi", float(v)) for v in (180, 240, 300, 360, 600)])
-        self._ppi.activated.connect(lambda _i: self.session.takes.change_hand_over(ppi=self._ppi.currentData()))
+        self._ppi = number(36, 2400, 0, " ppi", 60)
+        self._ppi.setToolTip("240, 300 and 360 are all in use; any can be typed")
+        self._ppi.valueChanged.connect(lambda ppi: self.session.takes.change_hand_over(ppi=ppi))
         form.row("Resolution", self._ppi)
         column.rows.addLayout(form)
         column.end()
@@ -144,7 +145,7 @@ class PictureTray(Tray):
         ):
             field.setSuffix(" cm" if unit == 1.0 else " in")
             show_number(field, round(value / unit, 2))
-        show_choice(self._ppi, take.hand_over.ppi)
+        show_number(self._ppi, take.hand_over.ppi)
         show_choice(self._fit, take.frame.fit)
         self._good.setText(_good_for(take, *picture.size))
         arrival = self.session.inquiries.arrival
@@ -179,14 +180,23 @@ def _good_for(take: Take, width: int, height: int) -> str:
     if size is None:
         return f"No size set yet.\n{most}"
     have = effective_ppi(cw, size.width_cm)
-    distance = viewing_distance(size.width_cm, size.height_cm)
-    want = wanted_ppi(distance)
-    verdict = "more than the eye can use" if have >= want else "less than the eye can use"
     wide, high = size.pixels(ppi)
+    larger = enlarged_words(enlargement(cw, size.width_cm, ppi))
     return (
-        f"{have:.0f} ppi at this size; from {distance:.0f} cm (1.5 diagonals) the eye can use {want:.0f}: {verdict}.\n"
-        f"File: {wide} × {high} pixels at {ppi:.0f} ppi.\n{most}"
+        f"{have:.0f} ppi at this size. {_schools(have, size)}\n"
+        f"File: {wide} × {high} pixels at {ppi:.0f} ppi{f', {larger}' if larger else ''}.\n{most}"
     )
+
+
+def _schools(have: float, size: PrintSize) -> str:
+    """Enough or not, by both schools of viewing distance."""
+    far = viewing_distance(size.width_cm, size.height_cm)
+    seen = ((far, "1.5 diagonals"), (NEAR_CM, "as near as people step"))
+    parts = [
+        f"from {cm:.0f} cm ({name}) the eye can use {wanted_ppi(cm):.0f}, {'enough' if have >= wanted_ppi(cm) else 'too few'}"
+        for cm, name in seen
+    ]
+    return f"{'; '.join(parts)[:1].upper()}{'; '.join(parts)[1:]}."
 
 
 def _short(title: str) -> str:
