@@ -14,6 +14,7 @@ from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.facts import compensation_blacks, measure
 from rehearsal.core.papers.health import health_warnings
 from rehearsal.core.papers.model import PaperModel, check_destination, paper_model
+from rehearsal.core.papers.solid import build_solid
 from rehearsal.devices import cgats
 from rehearsal.tasks.inspecting import profile_facts
 
@@ -132,3 +133,16 @@ def test_what_cannot_be_a_paper() -> None:
     crayons = open_profile("/usr/share/color/icc/colord/Crayons.icc")
     with pytest.raises(ProfileError, match="not a paper"):
         check_destination(crayons)
+
+
+@pytest.mark.parametrize("channels", [3, 4])
+def test_a_table_of_random_numbers_is_work_with_an_end(channels: int, rng: np.random.Generator) -> None:
+    # every cell spans the whole of Lab: at step 1 this would take hours
+    n = {3: 21, 4: 11}[channels]
+    table = rng.uniform([0, -128, -128], [100, 128, 128], (n**channels, 3))
+    solid = build_solid(table, channels, 3.0)
+    assert solid.step >= 4 and 1e6 < solid.volume < 7e6
+
+
+def test_real_tables_are_cut_at_one_lab(dune: Profile, press: Profile) -> None:
+    assert paper_model(dune).solid.step == 1 and paper_model(press).solid.step == 1

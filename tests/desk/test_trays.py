@@ -104,7 +104,7 @@ def test_facts_and_size_of_the_picture(window: Window, take: Callable[[], Take])
     assert take().frame.size.width_cm == 30
     _choose(_field(tray, "Unit", QComboBox), "in")
     assert _field(tray, "Width").suffix() == " in" and _field(tray, "Width").value() == pytest.approx(11.81, abs=0.06)
-    _choose(_field(tray, "Resolution", QComboBox), "360")
+    _field(tray, "Resolution").setValue(360)
     assert take().hand_over.ppi == 360
     _choose(_field(tray, "When proportions differ", QComboBox), "keep the whole")
     assert take().frame.fit == "inside" and take().frame.crop.is_whole

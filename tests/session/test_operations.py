@@ -85,11 +85,11 @@ def test_undo_goes_back_to_the_take_it_is_about_and_says_so(desk: Desk) -> None:
     s.takes.undo()
     assert s.now.take == first and desk.said == ["Taken back: tuning."]
     desk.settle()
-    # what the open take itself shows needs no words
+    # of the open take it is said as well: what was taken back may not show where one looks
     desk.said.clear()
     s.takes.redo()
     s.takes.undo()
-    assert desk.said == []
+    assert desk.said == ["Done again: tuning.", "Taken back: tuning."]
     desk.settle()
 
 
@@ -292,6 +292,21 @@ def test_a_papers_own_default_is_taken_over(desk: Desk, tmp_path: Path, small_cl
     desk.until(lambda: s.now.master is not None and s.now.master.name == "fresh")
     desk.settle()
     assert desk.take.condition == condition.id and desk.take.rendering == Rendering("perceptual")
+
+
+def test_a_rendering_the_user_has_set_stays_on_another_paper(desk: Desk) -> None:
+    s = desk.session
+    papers = [c for c in s.shelf.conditions if not c.space and c.id != desk.take.condition]
+    s.shelf.change(replace(papers[0], default_intent="perceptual"))
+    s.shelf.change(replace(papers[1], default_intent="saturation", prescribed=True))
+    s.takes.choose_condition(s.shelf.get(papers[0].id))  # type: ignore[arg-type]
+    assert desk.take.rendering == Rendering("perceptual"), "nothing was set: the paper's own default"
+    s.takes.render(Rendering("relative", False))
+    s.takes.choose_condition(papers[2])
+    assert desk.take.rendering == Rendering("relative", False)
+    s.takes.choose_condition(s.shelf.get(papers[1].id))  # type: ignore[arg-type]
+    assert desk.take.rendering.intent == "saturation", "a lab's prescription comes first"
+    desk.settle()
 
 
 def test_no_master_of_the_workbook_is_ever_written_to(desk: Desk) -> None:

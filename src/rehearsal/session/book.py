@@ -11,7 +11,7 @@ from rehearsal.core.values.words import word
 from rehearsal.session.bus import Bus
 from rehearsal.session.home import Home
 from rehearsal.workbook.store import Workbook
-from rehearsal.workbook.values import KINDS, AnyKept, Kept, Take, with_id
+from rehearsal.workbook.values import KINDS, AnyKept, Kept, with_id
 
 _DEPTH = 200
 
@@ -44,13 +44,6 @@ class Operation:
             after=self.before,
             settings_before=self.settings_after,
             settings_after=self.settings_before,
-        )
-
-    @property
-    def takes_only(self) -> bool:
-        """True when nothing but takes was changed."""
-        return not self.settings_after and all(
-            isinstance(v, Take) for v in (*self.before, *self.after) if v is not None
         )
 
     @property

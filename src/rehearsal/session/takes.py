@@ -216,13 +216,16 @@ class Takes:
         self.change("marks", marks=replace(marks, **fields))
 
     def choose_condition(self, condition: PrintCondition) -> None:
-        """Rehearse for another paper; its own default rendering comes with it."""
+        """Rehearse for another paper. A rendering the user has set stays; else the paper's own default comes with it."""
         take = self._now.take
         if take is None:
             return
         own = take.name not in [c.paper for c in self._shelf.conditions]
         name = take.name if own else condition.paper
-        self.change("condition", condition=condition.id, name=name, rendering=condition.default)
+        before = self._shelf.get(take.condition)
+        untouched = before is None or take.rendering == before.default
+        rendering = condition.default if untouched or condition.prescribed else take.rendering
+        self.change("condition", condition=condition.id, name=name, rendering=rendering)
 
     # ---- undo
 
@@ -251,8 +254,7 @@ class Takes:
             fresh = self._book.get(Take, here.id)
             if fresh is not None and fresh != here:
                 self._now.become(fresh)
-        if not done.takes_only or here is None or done.take != here.id:
-            self._bus.say(f"{verb}: {operation_words(done.name)}.")
+        self._bus.say(f"{verb}: {operation_words(done.name)}.")
 
     def _open_instead(self, gone: Take, target: Take | None) -> None:
         rest = self.of(gone.master) or self._book.all(Take)

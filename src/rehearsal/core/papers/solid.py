@@ -16,6 +16,8 @@ from numba import njit
 _TETRAHEDRA = np.array(
     [[0, 4, 6, 7], [0, 4, 5, 7], [0, 2, 6, 7], [0, 2, 3, 7], [0, 1, 5, 7], [0, 1, 3, 7]], dtype=np.int64
 )
+#: Bound of the work: real profiles of devices need 30 to 70 million.
+_MOST_NODES = 3e8
 _LOW = np.array([-2.0, -140.0, -140.0])
 _HIGH = np.array([104.0, 140.0, 140.0])
 #: Primaries of very wide spaces lie outside the usual lattice.
@@ -132,6 +134,21 @@ class Solid:
         return ok & self.inside[index[..., 0], index[..., 1], index[..., 2]]
 
 
+def _boxes(cube: np.ndarray) -> float:
+    """How many lattice nodes at step 1 lie in the boxes around all tetrahedra of a cube (n, n, n, 3), about."""
+    n = cube.shape[0]
+    corners = [cube[a : n - 1 + a, b : n - 1 + b, c : n - 1 + c] for a in (0, 1) for b in (0, 1) for c in (0, 1)]
+    extent = np.maximum.reduce(corners) - np.minimum.reduce(corners)
+    return float(np.prod(extent + 1, axis=-1).sum() * len(_TETRAHEDRA))
+
+
+def _affordable(boxes: float, step: float) -> float:
+    """The step, doubled until the work is bounded: in tables of random numbers every cell spans the whole of Lab."""
+    while boxes / step**3 > _MOST_NODES:
+        step *= 2
+    return step
+
+
 def build_solid(table: np.ndarray, channels: int, limit: float = 9.0, step: float = 1.0) -> Solid:
     """Solid of a device table.
 
@@ -139,13 +156,15 @@ def build_solid(table: np.ndarray, channels: int, limit: float = 9.0, step: floa
         table: (n^channels, 3) Lab at equal steps of the device values.
         channels: 3 (device cube) or 4 (its eight three-dimensional faces).
         limit: largest ink sum; only used with four channels.
-        step: lattice step in Lab units.
+        step: lattice step in Lab units; coarser where the table jumps about so that the work would have no end.
     """
     wide = float(np.abs(table[:, 1:]).max()) > 138
     low, high = (_WIDE_LOW, _WIDE_HIGH) if wide else (_LOW, _HIGH)
     n = round(len(table) ** (1 / channels))
-    inside = np.zeros(tuple(np.ceil((high - low) / step).astype(int) + 1), dtype=bool)
     cube = table.reshape(*([n] * channels), 3)
+    faces = [cube] if channels == 3 else [np.take(cube, end, axis=c) for c in range(4) for end in (0, n - 1)]
+    step = _affordable(sum(_boxes(face) for face in faces), step)
+    inside = np.zeros(tuple(np.ceil((high - low) / step).astype(int) + 1), dtype=bool)
     if channels == 3:
         _mark(cube, np.zeros((n, n, n)), 9.0, low, step, _TETRAHEDRA, inside)
         return Solid(inside, low, step)
