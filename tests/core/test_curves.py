@@ -53,6 +53,7 @@ def test_curves_are_read_as_the_engine_reads_them(raw: bytes) -> None:
      (_rgb(b"curv\0\0\0\0" + struct.pack(">I", 40) + b"\0" * 80), "does not rise"),
      (_rgb(parametric_tag(0, 2.2)[:-2] + b"\0\0", SRGB * [1, 1, 0]), "in one plane"),
      (_rgb(gamma_tag(2.2), np.ones((3, 3)) / 3), "in one plane"),
+     (_rgb(gamma_tag(2.2)).replace(b"XYZ \0\0\0\0", b"xyz \0\0\0\0"), "in one plane"),
      (_rgb(b"para\0\0\0\0\0\x09\0\0"), "is damaged"), (_rgb(b"text\0\0\0\0abcd"), "is damaged")],
 )  # fmt: skip
 def test_what_cannot_be_computed_with_is_refused(data: bytes, why: str, tmp_path: Path) -> None:

@@ -64,7 +64,7 @@ def check_shape(tags: Mapping[str, bytes], where: str) -> None:
     columns = [decode_xyz(tags[name]) for name in ("rXYZ", "gXYZ", "bXYZ") if name in tags]
     if len(columns) == 3 and "rTRC" in tags:
         matrix = np.array([np.full(3, np.nan) if c is None else c for c in columns])
-        if not abs(float(np.linalg.det(matrix))) > _LEAST_DETERMINANT:
+        if not np.isfinite(matrix).all() or abs(float(np.linalg.det(matrix))) <= _LEAST_DETERMINANT:
             raise ProfileError("not a usable colour profile (its three colours lie in one plane)", where, _DO)
 
 

@@ -86,9 +86,9 @@ class IntentCard(QAbstractButton):
         for i, row in enumerate(self._rows):
             painter.drawText(QRectF(7, 102 + i * 15, self.width() - 10, 15), Qt.AlignmentFlag.AlignVCenter, row)
         if self.advised:
-            right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+            painter.fillRect(QRectF(self.width() - 56, 6, 50, 15), self.room.colour("ribbon"))
             painter.setPen(self.room.colour("text"))
-            painter.drawText(QRectF(7, 102, self.width() - 14, 15), right, "advised")
+            painter.drawText(QRectF(self.width() - 56, 6, 50, 15), Qt.AlignmentFlag.AlignCenter, "advised")
         if self.isChecked() or self.hasFocus():
             painter.setPen(
                 QPen(
