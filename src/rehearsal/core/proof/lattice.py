@@ -49,15 +49,15 @@ def _field_rows(lab, low, step, shape, place, values, out):  # type: ignore[no-u
         i, x = _cell(lab[n], low, step, shape, 0)
         j, y = _cell(lab[n], low, step, shape, 1)
         k, z = _cell(lab[n], low, step, shape, 2)
-        p, q = values[place[i, j, k]], values[place[i, j, k + 1]]
-        r, s = values[place[i, j + 1, k]], values[place[i, j + 1, k + 1]]
-        t, u = values[place[i + 1, j, k]], values[place[i + 1, j, k + 1]]
-        v, w = values[place[i + 1, j + 1, k]], values[place[i + 1, j + 1, k + 1]]
+        p, q = place[i, j, k], place[i, j, k + 1]
+        r, s = place[i, j + 1, k], place[i, j + 1, k + 1]
+        t, u = place[i + 1, j, k], place[i + 1, j, k + 1]
+        v, w = place[i + 1, j + 1, k], place[i + 1, j + 1, k + 1]
         for c in range(out.shape[1]):
-            a = p[c] * (1 - z) + q[c] * z
-            b = r[c] * (1 - z) + s[c] * z
-            d = t[c] * (1 - z) + u[c] * z
-            e = v[c] * (1 - z) + w[c] * z
+            a = values[p, c] * (1 - z) + values[q, c] * z
+            b = values[r, c] * (1 - z) + values[s, c] * z
+            d = values[t, c] * (1 - z) + values[u, c] * z
+            e = values[v, c] * (1 - z) + values[w, c] * z
             out[n, c] = (a * (1 - y) + b * y) * (1 - x) + (d * (1 - y) + e * y) * x
 
 
