@@ -262,6 +262,18 @@ def test_verdict_and_why(window: Window) -> None:
     assert "felt change" in text and "of 20" in text
 
 
+def test_nothing_old_looks_true_while_new_figures_are_made(window: Window) -> None:
+    old = window.verdict.text
+    window.session.takes.change_recipe(by_hand(contrast=6))
+    assert window.verdict.text.startswith("Judging again. Before the last change: ")
+    wait_until_settled(window)
+    assert "Judging" not in window.verdict.text
+    window.session.takes.render(Rendering("perceptual"))
+    assert window.verdict.text == "Judging White Dune, perceptual…"
+    wait_until_settled(window)
+    assert "Perceptual" in window.verdict.text and window.verdict.text != old
+
+
 def test_readout_under_the_pointer(window: Window) -> None:
     placed = window.pair.placing.placed(1)
     assert placed is not None

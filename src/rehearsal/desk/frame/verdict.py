@@ -155,9 +155,20 @@ class Verdict(QWidget):
             self._sentence.say("Open a picture to begin.")
         elif result is not None:
             fine = session.shelf.accepted_on(take.condition)
-            self._sentence.say(verdict_sentence(result, fine, session.logbook.light_words))
+            said = verdict_sentence(result, fine, session.logbook.light_words)
+            self._sentence.say(said if session.judging.is_current else self._while_judging(result, said))
         else:
             self._sentence.say("Judging…" if first is None else first_sentence(first))
+
+    def _while_judging(self, old: Judgement, said: str) -> str:
+        """What is shown while new figures are made: of another paper or intent nothing, of the same its old sentence, as such."""
+        now = self._session.now
+        rendition, condition = now.rendition, now.condition
+        if rendition is None or condition is None:
+            return "Judging…"
+        if (rendition.destination, rendition.rendering) == (old.rendition.destination, old.rendition.rendering):
+            return f"Judging again. Before the last change: {said}"
+        return f"Judging {condition.paper}, {rendering_name(rendition.rendering)}…"
 
     @property
     def text(self) -> str:
