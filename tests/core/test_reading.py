@@ -1,7 +1,6 @@
 """By which table a master with several is read: the same intent as it is rendered with, everywhere but in M."""
 
 import subprocess
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -191,4 +190,3 @@ def test_a_judged_request_reads_for_each_candidate(master: Profile, dune: Profil
     lab = master_space(master).to_lab(pixels).reshape(-1, 3).astype(float)
     printed = PrintChain(master, dune, Rendering("perceptual")).print_lab(values)
     assert judged.change.mean == pytest.approx(delta_e_2000(lab, printed).mean(), abs=0.15)
-    assert replace(judged.candidates[0], rendering=Rendering()).felt_change > 0

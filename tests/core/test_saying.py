@@ -107,7 +107,7 @@ def test_what_is_lost_leads(judged: Judgement) -> None:
         f"{lost.share:.0f} % of this picture lies beyond this paper (mean loss ΔE₀₀ {lost.mean:.1f}): "
     )
     assert f"{lost.colour:.0f} % loses colour" in text and f"{lost.depth:.0f} % loses depth" in text
-    assert short_loss(lost) == f"{lost.share:.0f} % beyond, loss {lost.mean:.1f}"
+    assert short_loss(lost) == f"{lost.share:.0f} % beyond, loss ΔE₀₀ {lost.mean:.1f}"
 
 
 @pytest.mark.parametrize(
@@ -127,6 +127,8 @@ def test_near_whites_colder_than_the_paper_get_half_a_sentence(judged: Judgement
         text = verdict_sentence(_with(judged, plain, colder=9.0, near_white=replace(cold, cause=cause), areas=()))
         assert f"; 9.0 % is near-white and {cause} than this paper." in text
     assert "near-white" not in verdict_sentence(_with(judged, plain, colder=0.3, near_white=cold, areas=()))
+    fine = {(cold.hue, cold.cause): "velvet"}
+    assert "near-white" not in verdict_sentence(_with(judged, plain, colder=9.0, near_white=cold, areas=()), fine)
 
 
 def test_near_whites_are_an_area_with_a_line() -> None:

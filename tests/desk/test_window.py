@@ -272,6 +272,15 @@ def test_nothing_old_looks_true_while_new_figures_are_made(window: Window) -> No
     assert window.verdict.text == "Judging White Dune, perceptual…"
     wait_until_settled(window)
     assert "Perceptual" in window.verdict.text and window.verdict.text != old
+    # stopped on the way, it does not go on saying that it judges
+    window.session.takes.change_recipe(by_hand(contrast=9))
+    window.session.judging.judge()
+    window.session.jobs.stop("judge")
+    QTest.qWait(50)
+    window.verdict.refresh()
+    assert "Not judged since the last change" in window.verdict.text
+    window.session.judging.judge()
+    wait_until_settled(window)
 
 
 def test_readout_under_the_pointer(window: Window) -> None:

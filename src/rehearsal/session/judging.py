@@ -57,6 +57,11 @@ class Judging:
         mine = self.judgement is not None and self.judgement.rendition == self._now.rendition
         return mine and not self._jobs.is_running("judge") and not self._later.is_active
 
+    @property
+    def is_coming(self) -> bool:
+        """True while new figures are being made, or are about to be."""
+        return self._jobs.is_running("judge") or self._later.is_active
+
     def _by(self) -> tuple[str, Rendering, bool] | None:
         condition = self._now.condition
         return None if condition is None else (self._screen.profile.digest, condition.default, condition.prescribed)

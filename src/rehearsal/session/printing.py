@@ -6,8 +6,10 @@ from dataclasses import replace
 from datetime import date
 from pathlib import Path
 
+from rehearsal.core.errors import RehearsalError
 from rehearsal.core.sheet.testsheet import between, variants
 from rehearsal.core.sheet.ticket import Ticket, TicketRequest, make_ticket
+from rehearsal.core.sheet.ticketpage import write_ticket_pdf
 from rehearsal.core.values.adjustments import ADJUSTMENTS
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.recipe import MATHS
@@ -111,6 +113,17 @@ class Printing:
         else:
             self._book.do("write", [replace(kept, written=written)])
             self._bus.tell("takes")
+
+    def save_ticket(self, path: Path) -> None:
+        """Save the ticket of the open take where the user said, and nowhere a master or a profile in use lies."""
+        ticket = self.ticket()
+        if ticket is None:
+            return
+        try:
+            Target(path, self._protected()).check()
+            write_ticket_pdf(ticket, path)
+        except RehearsalError as error:
+            self._bus.say_error(error)
 
     # ---- test sheets
 

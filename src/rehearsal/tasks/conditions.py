@@ -19,7 +19,7 @@ from rehearsal.core.values.plain import from_plain, to_plain
 from rehearsal.tasks.finding import FoundProfile
 
 #: Changes when facts are measured in another way: what an earlier version kept is measured again then.
-FACTS_FORMAT = 2
+FACTS_FORMAT = 3
 #: A larger contrast than any paper has: the destination is a space without a black of its own.
 _NO_PAPER = 10_000.0
 

@@ -47,9 +47,9 @@ class Target:
     protected: tuple[str, ...] = ()
     replace: bool = True
 
-    def check(self, opened: OpenRendition) -> None:
-        """Raise before long work when nothing may be, or can be, written there."""
-        masters = (opened.open.picture.info.path, *self.protected)
+    def check(self, opened: OpenRendition | None = None) -> None:
+        """Raise before long work when nothing may be, or can be, written there; ``opened`` has a master of its own."""
+        masters = (*(() if opened is None else (opened.open.picture.info.path,)), *self.protected)
         if any(same_file(self.path, master) for master in masters if master):
             raise PictureError(
                 "a master or a profile in use is never written to", self.path, "choose another file name"

@@ -97,9 +97,9 @@ class Profile:
             return wanted
         return f"{direction}0" if f"{direction}0" in self.tags else None
 
-    def reads_alike(self, intent: str, other: str) -> bool:
-        """True when pixels in this profile are read by one table (or by curves) under both intents."""
-        one, two = (self.table_for(each, "A2B") for each in (intent, other))
+    def one_table(self, intent: str, other: str, direction: str = "B2A") -> bool:
+        """True when one table (or curves) serves both intents."""
+        one, two = (self.table_for(each, direction) for each in (intent, other))
         return one is None or two is None or self.tags[one] == self.tags[two]
 
     def intents(self) -> list[str]:

@@ -38,8 +38,7 @@ def rendering_name(rendering: Rendering) -> str:
 
 def candidates_for(paper: Profile) -> tuple[Rendering, ...]:
     """What may be advised on a paper: perceptual only where it has a table of its own."""
-    one, two = (paper.table_for(intent) for intent in ("perceptual", "relative"))
-    alike = one is None or two is None or paper.tags[one] == paper.tags[two]
+    alike = paper.one_table("perceptual", "relative")
     return tuple(c for c in CANDIDATES if c.intent != "perceptual" or not alike)
 
 

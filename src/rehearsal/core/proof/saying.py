@@ -48,8 +48,9 @@ def verdict_sentence(result: Judgement, fine: Mapping[tuple[str, str], str] | No
 
 def _loss_sentence(result: Judgement, fine: Mapping[tuple[str, str], str]) -> str:
     lost, cold = result.beyond.lost, ""
-    if result.colder >= COLDER and result.near_white is not None:
-        cold = f"{share_words(result.colder)} is near-white and {result.near_white.cause} than this paper"
+    near_white = result.near_white
+    if result.colder >= COLDER and near_white is not None and (near_white.hue, near_white.cause) not in fine:
+        cold = f"{share_words(result.colder)} is near-white and {near_white.cause} than this paper"
     if lost.share < _LEAST:
         held = "Everything in this picture" if lost.share == 0 else f"All but {share_words(lost.share)} of this picture"
         return f"{held} can be printed on this paper{f'; {cold}' if cold else ''}."
@@ -146,7 +147,7 @@ def first_sentence(first: FirstFigures) -> str:
 
 def short_loss(lost: Lost) -> str:
     """A few words for the running order and for cards."""
-    return f"{share_words(lost.share)} beyond, loss {lost.mean:.1f}"
+    return f"{share_words(lost.share)} beyond, loss ΔE₀₀ {lost.mean:.1f}"
 
 
 def area_lines(areas: Sequence[Area], most: int = 10) -> list[str]:

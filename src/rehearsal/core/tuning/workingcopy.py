@@ -24,7 +24,7 @@ def reading_intent(profile: Profile, intent: str) -> str:
         return "relative"
 
     def make() -> str:
-        if not profile.reads_alike(intent, "relative"):
+        if not profile.one_table(intent, "relative", "A2B"):
             return intent
         one, two = (source_black(profile, each) for each in (intent, "relative"))
         return "relative" if profile.channels == 1 or abs(one[1] - two[1]) < _SAME_BLACK else intent

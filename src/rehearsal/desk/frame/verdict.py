@@ -129,6 +129,8 @@ class Verdict(QWidget):
     def _on_end(self, job: Job) -> None:
         if job == self._job:
             self._show_progress(False)
+        if job.kind == "judge":
+            self.refresh()
 
     def _stop_work(self) -> None:
         if self._job is not None:
@@ -166,6 +168,8 @@ class Verdict(QWidget):
         rendition, condition = now.rendition, now.condition
         if rendition is None or condition is None:
             return "Judging…"
+        if not self._session.judging.is_coming:
+            return "Not judged since the last change: judging was stopped. Any change begins it again."
         if (rendition.destination, rendition.rendering) == (old.rendition.destination, old.rendition.rendering):
             return f"Judging again. Before the last change: {said}"
         return f"Judging {condition.paper}, {rendering_name(rendition.rendering)}…"

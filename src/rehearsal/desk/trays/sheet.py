@@ -7,11 +7,9 @@ from pathlib import Path
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QFileDialog
 
-from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.sheet.layout import SHEETS
 from rehearsal.core.sheet.ticket import Ticket, cautions
-from rehearsal.core.sheet.ticketpage import write_ticket_pdf
 from rehearsal.core.values.words import all_words
 from rehearsal.desk.parts.ticketpage import show_ticket
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
@@ -154,10 +152,7 @@ class SheetTray(Tray):
             return
         path, _ = QFileDialog.getSaveFileName(self, "Save the ticket", str(Path.home() / "ticket.pdf"), "PDF (*.pdf)")
         if path:
-            try:
-                write_ticket_pdf(ticket, Path(path))
-            except RehearsalError as error:
-                self.session.bus.say_error(error)
+            self.session.printing.save_ticket(Path(path))
 
 
 def _fill(box: QComboBox, items: list[str], current: str) -> None:
