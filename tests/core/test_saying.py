@@ -107,7 +107,7 @@ def test_what_is_lost_leads(judged: Judgement) -> None:
         f"{lost.share:.0f} % of this picture lies beyond this paper (mean loss ΔE₀₀ {lost.mean:.1f}): "
     )
     assert f"{lost.colour:.0f} % loses colour" in text and f"{lost.depth:.0f} % loses depth" in text
-    assert short_loss(lost) == f"{lost.share:.0f} % beyond, loss ΔE₀₀ {lost.mean:.1f}"
+    assert short_loss(lost) == f"{lost.share:.0f} % beyond, ΔE₀₀ {lost.mean:.1f}"
 
 
 @pytest.mark.parametrize(

@@ -212,7 +212,7 @@ def test_states_of_the_stations(window: Window) -> None:
     ]
     assert states[0].words == "calibrated 9 days ago" and states[1].words == "39 × 26 cm"
     assert "White Dune" in states[2].words and ": 1" in states[2].words
-    assert "beyond, loss" in states[3].words and "offered" in states[4].words
+    assert "beyond, ΔE₀₀" in states[3].words and "offered" in states[4].words
     window.session.takes.change_hand_over(scale_percent=97.0)
     assert station_states(window.session)[6].ring == "look"
 

@@ -147,7 +147,7 @@ def first_sentence(first: FirstFigures) -> str:
 
 def short_loss(lost: Lost) -> str:
     """A few words for the running order and for cards."""
-    return f"{share_words(lost.share)} beyond, loss ΔE₀₀ {lost.mean:.1f}"
+    return f"{share_words(lost.share)} beyond, ΔE₀₀ {lost.mean:.1f}"
 
 
 def area_lines(areas: Sequence[Area], most: int = 10) -> list[str]:
