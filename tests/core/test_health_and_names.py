@@ -127,9 +127,9 @@ def test_a_noisy_profile_is_called_noisy(dune: Profile, rng: np.random.Generator
     [
         ("Skarn 24 White Dune High", "SK24_WhiteDune_Hi", ("Skarn 24", "White Dune", "High", "")),
         ("SK24_SluiceGloss_Hi", "", ("SK24", "Sluice Gloss", "High", "photo black")),
-        ("OS17 OQ310 MK 2880", "", ("OS17", "OQ310", "2880 dpi", "matte black")),
-        ("os17-saltmeadow-rag-310gsm-mk-2880dpi", "", ("os17", "Saltmeadow Cotton", "2880 dpi", "matte black")),
-        ("SK24 BrineLustre260 PK 1440", "", ("SK24", "Brine Lustre", "1440 dpi", "photo black")),
+        ("OS17 OQ310 MK 2880", "", ("OS17", "OQ310", "", "matte black")),
+        ("os17-saltmeadow-rag-310gsm-mk-2880dpi", "", ("os17", "Saltmeadow Cotton", "", "matte black")),
+        ("SK24 BrineLustre260 PK 1440", "", ("SK24", "Brine Lustre", "", "photo black")),
         ("Tern 44 Harbour Baryta 310", "", ("Tern 44", "Harbour Baryta", "", "photo black")),
     ],
 )
@@ -143,9 +143,22 @@ def test_what_names_say_besides() -> None:
     assert decode_name("White Dune, our Skarn 24").own
     assert decode_name("SK24_BrineLustre260").weight == "260 g/m²"
     assert decode_name("SK24_BrineLustre260").media == "Photo lustre"
+    assert decode_name("OS17 OQ310 MK 2880").resolution == "2880 dpi"
+    assert decode_name("SK24_WhiteDune_Hi").resolution == ""
     # the profile's own tag about its device goes before what a name looks like
     assert decode_name("SK24_BrineLustre", maker_model="Skarn 24").printer == "Skarn 24"
     assert pieces("SK24_WhiteDune-Hi") == ["SK24", "White", "Dune", "Hi"]
+
+
+@pytest.mark.parametrize(
+    ("name", "stem", "rest"),
+    [
+        ("White Dune on Skarn 24", "SK24_WhiteDune_WCRW_v2", "WCRW"), ("White Dune on Skarn 24", "SK24_WhiteDune_Hi_MK_2880", ""),
+        ("", "SK24_WhiteDune_Hi", ""), ("Skarn 24 White Dune High", "WD310_EFA", "WD310 EFA"), ("x", "", ""),
+    ],
+)  # fmt: skip
+def test_the_unread_rest_of_a_files_name_is_quoted(name: str, stem: str, rest: str) -> None:
+    assert decode_name(name, stem).rest == rest
 
 
 @given(st.text(max_size=60), st.text(max_size=30))

@@ -27,7 +27,7 @@ PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc", "OS17_OldQuay_Fine
 
 def _first(values: np.ndarray, master: Profile, paper: Profile, rendering: Rendering) -> FirstFigures:
     sent = Sent(values, master)
-    return first_figures(sent, sent, paper, rendering)
+    return first_figures(sent, sent, PrintChain(master, paper, rendering))
 
 
 @pytest.fixture(scope="module")

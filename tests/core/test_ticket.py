@@ -8,7 +8,9 @@ from pathlib import Path
 import pytest
 
 from rehearsal.core.errors import PictureError
-from rehearsal.core.sheet.ticket import TicketRequest, make_ticket
+from rehearsal.core.proof.judging import Cut
+from rehearsal.core.sheet.request import TicketRequest
+from rehearsal.core.sheet.ticket import Row, Ticket, make_ticket
 from rehearsal.core.sheet.ticketpage import HEIGHT, WIDTH, lay_out, plain_text, write_ticket_pdf
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import Destination
@@ -23,6 +25,9 @@ CONDITION = PrintCondition(
     "Skarn 24",
     "White Dune",
     media_setting="Fine art",
+    quality="High",
+    resolution="1200 dpi",
+    ink="matte black",
     feed="rear",
     margins_mm=(30, 5, 30, 5),
     default_intent="perceptual",
@@ -42,6 +47,10 @@ def _request(
 def _cautions(rendition: Rendition, judged: Rendition | None = None, **condition: object) -> str:
     request = _request(rendition, judged or rendition)
     return " ".join(make_ticket(replace(request, condition=replace(CONDITION, **condition))).cautions)  # type: ignore[arg-type]
+
+
+def _rows(ticket: Ticket) -> dict[str, Row]:
+    return {row.label: row for _name, rows in ticket.sections for row in rows}
 
 
 def _handed(**fields: object) -> Rendition:
@@ -108,7 +117,7 @@ def test_a_tuning_of_an_earlier_arithmetic_counts_as_not_looked_at() -> None:
 
 def test_a_labs_prescription_is_named_when_it_is_not_followed() -> None:
     other = replace(PRINTED, rendering=Rendering("relative"))
-    assert "The lab prescribes perceptual; this take uses relative." in _cautions(other, prescribed=True)
+    assert "The lab prescribes perceptual; this take uses relative colorimetric." in _cautions(other, prescribed=True)
     assert "prescribes" not in _cautions(other, prescribed=False)
     assert "prescribes" not in _cautions(PRINTED, prescribed=True)
 
@@ -122,9 +131,9 @@ def test_too_few_pixels_are_named() -> None:
 
 
 def test_an_enlargement_stands_beside_the_resolution() -> None:
-    rows = dict(make_ticket(_request(PRINTED, PRINTED, (3000, 2000))).sections[0][1])
-    assert rows["Resolution"] == "300 ppi, enlarged 1.5 times"
-    assert dict(make_ticket(_request(PRINTED, PRINTED, (6000, 4000))).sections[0][1])["Resolution"] == "300 ppi"
+    rows = _rows(make_ticket(_request(PRINTED, PRINTED, (3000, 2000))))
+    assert rows["Resolution"].text == "300 ppi, enlarged 1.5 times"
+    assert _rows(make_ticket(_request(PRINTED, PRINTED, (6000, 4000))))["Resolution"].text == "300 ppi"
 
 
 def test_margins_on_every_side_count() -> None:
@@ -139,11 +148,93 @@ def test_margins_on_every_side_count() -> None:
 
 def test_each_setting_stands_once() -> None:
     ticket = make_ticket(_request(PRINTED, PRINTED))
-    labels = [label for _name, rows in ticket.sections for label, _value in rows]
+    labels = [row.label for _name, rows in ticket.sections for row in rows]
     assert len(labels) == len(set(labels)) and "Media setting" in labels
     assert "printer-ready" in plain_text(ticket)
     there = make_ticket(_request(_handed(route="space"), None))
-    assert ("Intent there", "perceptual") in [row for _n, rows in there.sections for row in rows]
+    rows = _rows(there)
+    assert (
+        rows["Intent there"].text == "perceptual" and rows["Compensation there"].text == "black point compensation on"
+    )
+
+
+@pytest.mark.parametrize(
+    ("rendition", "label", "should", "told"),
+    [
+        (_handed(media="Plain"), "Media setting", "Fine art", "Plain"),
+        (_handed(feed="top"), "Feed", "rear", "top"),
+        (_handed(scale_percent=97.0), "Scale", "100 %, not scaled to fit", "97 %"),
+        (_handed(converter="driver"), "When printing", "no colour conversion anywhere", "left to the driver"),
+        (_handed(route="space", converter="none"), "Converts", "the printing program", "nobody, the file is ready"),
+        (_handed(route="space", program_intent="relative"), "Intent there", "perceptual", "relative colorimetric"),
+        (
+            _handed(route="space", program_compensation="off"),
+            "Compensation there",
+            "black point compensation on",
+            "black point compensation off",
+        ),
+        (replace(PRINTED, sheet=Sheet("A3+", borderless=True)), "Borderless", "no", "borderless"),
+    ],
+)
+def test_what_is_set_otherwise_is_marked_in_its_row(rendition: Rendition, label: str, should: str, told: str) -> None:
+    ticket = make_ticket(_request(rendition, rendition))
+    row = _rows(ticket)[label]
+    assert row.value.startswith(should) and row.told == told and row.text.endswith(f"; set to {told}")
+    assert [r.label for _n, rows in ticket.sections for r in rows if r.told] == [label]
+    page = lay_out(ticket)
+    marks = [w for w in page if w.text == "≠"]
+    assert len(marks) == 1 and any(w.text == label and w.strong and w.y == marks[0].y for w in page)
+
+
+def test_nothing_is_marked_that_is_set_as_it_should_be() -> None:
+    same = _handed(media="Fine art", feed="rear", program_intent="perceptual", program_compensation="on", route="space")
+    ticket = make_ticket(_request(same, same))
+    assert ticket.cautions == () and not any(r.told for _n, rows in ticket.sections for r in rows)
+    assert "≠" not in plain_text(ticket)
+
+
+def test_compensation_is_named_with_every_intent() -> None:
+    for intent, compensate, fixed, words in (
+        ("relative", True, "", "on"), ("relative", False, "", "off"), ("perceptual", True, "", "on"),
+        ("perceptual", False, "", "off"), ("perceptual", False, "always", "on (the profile leaves no choice)"),
+        ("absolute", True, "", "off"),
+    ):  # fmt: skip
+        made = replace(PRINTED, rendering=Rendering(intent, compensate))
+        rows = _rows(make_ticket(replace(_request(made, made), fixed=fixed)))
+        assert rows["Compensation"].text == f"black point compensation {words}", (intent, compensate)
+
+
+def test_fields_nobody_filled_or_that_were_only_read_are_named() -> None:
+    assert "Nobody has told quality and feed" in _cautions(PRINTED, quality="", feed="")
+    read = _cautions(PRINTED, read=("media_setting", "ink", "paper"))
+    assert "Only read from the profile's name" in read and "media setting and black ink" in read
+    assert "paper" not in read.split(":")[-1], "only what is set in a driver"
+    assert _cautions(PRINTED, ink="", black_mode="matte") == "", "either of the two says the black"
+    condition = replace(CONDITION, quality="", read=("media_setting",))
+    rows = _rows(make_ticket(replace(_request(PRINTED, PRINTED), condition=condition)))
+    assert rows["Quality"].text == "nobody has told this"
+    assert rows["Media setting"].text == "Fine art (only read from a name)"
+    assert rows["Driver's resolution"].text == "1200 dpi"
+
+
+def test_a_file_for_a_lab_has_no_rows_of_a_driver() -> None:
+    lab = replace(CONDITION, printer="", media_setting="", quality="", feed="")
+    ticket = make_ticket(replace(_request(PRINTED, PRINTED), condition=lab))
+    assert ticket.cautions == () and "Media setting" not in _rows(ticket) and "nozzles" not in plain_text(ticket)
+
+
+def test_a_working_space_that_cuts_is_named() -> None:
+    through = _handed(route="space", space="sRGB")
+
+    def said(cut: Cut | None, rendition: Rendition = through) -> str:
+        return " ".join(make_ticket(replace(_request(rendition, rendition), cut=cut)).cautions)
+
+    assert "sRGB cuts colours off" in said(Cut(3.2, 5.1)) and "3.2 % of the print" in said(Cut(3.2, 5.1))
+    assert said(Cut(0.04, 1.0)) == "" and said(None) == ""
+    assert said(Cut(3.2, 5.1), PRINTED) == "", "straight to the printer nothing is cut on the way"
+    wide = _handed(route="space", space="ROMM", format="jpeg")
+    assert "8 bits in ROMM" in said(None, wide)
+    assert said(None, replace(wide, hand_over=replace(wide.hand_over, format="tiff16"))) == ""
 
 
 def test_ticket_as_pdf(tmp_path: Path) -> None:
@@ -163,5 +254,5 @@ def test_the_page_holds_every_row_inside_its_margins() -> None:
     assert all(0 < w.x < WIDTH - 20 and 40 < w.y < HEIGHT - 20 for w in page)
     text = plain_text(ticket)
     for _name, rows in ticket.sections:
-        assert all(label in text for label, _value in rows)
+        assert all(row.label in text for row in rows)
     assert text.count("One sheet at a time.") >= 100

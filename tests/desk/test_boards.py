@@ -148,8 +148,13 @@ def test_scout_wall(window: Window, take: Callable[[], Take]) -> None:
     leg = ScreenLeg(profile, screen, "on-paper", None, scale)
     exact = leg.rgb(PrintChain(opened.source, profile, condition.default).device(block.reshape(-1, 3) / 65535.0)) * 255
     assert np.abs(exact.mean(axis=0) - _card_pixels(card).mean(axis=(0, 1))).max() < 2.5
+    before = take()
     _click(card)
-    assert take().condition == condition.id and card.isChecked()
+    assert take() == before and window.session.now.looked == condition and card.is_looked, "looking is not choosing"
+    assert "Choose Sluice Gloss" in [b.text() for b in board.findChildren(QPushButton) if b.isVisibleTo(board)]
+    card.setFocus()
+    press(window, Qt.Key.Key_Return)
+    assert take().condition == condition.id and card.isChecked() and not card.is_looked
 
 
 def test_two_papers_head_to_head(window: Window, take: Callable[[], Take]) -> None:
@@ -359,8 +364,12 @@ def test_shelf_lists_adds_and_removes(window: Window, tmp_path: Path, qtbot) -> 
     board.add(found)
     wait_until_settled(window)
     # bytes behind the profile's own size do not make it another one: it is on the shelf already
-    assert len(window.session.shelf.conditions) == before and window.session.now.condition.paper == "Sluice Gloss"
-    assert found.digest == window.session.now.condition.profile_digest
+    assert len(window.session.shelf.conditions) == before and window.session.now.looked.paper == "Sluice Gloss"
+    assert found.digest == window.session.now.looked.profile_digest and "already on the shelf" in window.verdict.text
+    choose = next(b for b in board.findChildren(QPushButton) if b.text() == "Choose Sluice Gloss")
+    choose.click()
+    wait_until_settled(window)
+    assert window.session.now.condition.paper == "Sluice Gloss" and not choose.isVisibleTo(board)
     spare = next(c for c in window.session.shelf.conditions if c.paper == "sRGB file for a lab")
     assert "off the shelf" in window.session.shelf.remove(spare)
     assert spare not in window.session.shelf.conditions and board._back.text() == "Put sRGB file for a lab back"
@@ -384,11 +393,12 @@ def test_archive_dropped_on_the_window(window: Window, tmp_path: Path) -> None:
         pack.writestr("x/Read me.txt", "Media: cotton")
     known = next(c for c in window.session.shelf.conditions if c.made_by == "own")
     window.session.book.do("remove-condition", removes=[known])
-    window.session.takes.open_files([str(path)])
+    window.session.incoming.open_files([str(path)])
     wait_until_settled(window)
     added = window.session.shelf.conditions[-1]
-    assert added.instructions.endswith("Read me.txt") and added.quality == "2880 dpi" and added.ink == "matte black"
-    assert "1 new on the shelf" in window.verdict.text
+    assert added.instructions.endswith("Read me.txt") and added.resolution == "2880 dpi" and added.ink == "matte black"
+    assert window.stack.current_key == "paper" and window.session.now.looked == added
+    assert "is new on the shelf and not chosen yet" in window.verdict.text
 
 
 def test_two_profiles_of_different_papers_are_not_paired_by_themselves(window: Window) -> None:

@@ -30,7 +30,7 @@ def test_a_removed_take_is_put_back_as_it_was(window: Window, take: Callable[[],
     window.session.takes.change(recipe=by_hand(lightness=2 / 3, warmth=-3), name="Lighter, cooler")
     before = take()
     assert not _button(window.rack, "Put").isVisibleTo(window.rack)
-    _button(window.rack, "Remove this take").click()
+    _button(window.rack, "Take this take off").click()
     wait_until_settled(window)
     assert before.id not in [t.id for t in window.session.book.all(Take)]
     back = _button(window.rack, "Put Lighter, cooler back")

@@ -32,7 +32,7 @@ def test_the_take_is_read_by_its_intent_and_the_picture_is_not(
     master = _with_tables_of_its_own(press_with_readings)
     inks = np.repeat(np.repeat(_pixels(master, 6, 8), 100, axis=0), 100, axis=1)
     write_picture(inks, master, 300, tmp_path / "inks.tif")
-    window.session.takes.open_files([str(tmp_path / "inks.tif")])
+    window.session.incoming.open_files([str(tmp_path / "inks.tif")])
     wait_until_settled(window)
     session = window.session
     shown = {}

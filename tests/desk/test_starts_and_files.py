@@ -138,7 +138,7 @@ def test_a_lost_picture_is_one_sentence(window: Window, demo_book: Workbook, qtb
 
 def test_an_untagged_picture_is_asked_about_once(window: Window, tmp_path: Path) -> None:
     Image.fromarray(np.random.default_rng(1).integers(0, 255, (60, 90, 3)).astype(np.uint8)).save(tmp_path / "bare.png")
-    window.session.takes.open_files([str(tmp_path / "bare.png")])
+    window.session.incoming.open_files([str(tmp_path / "bare.png")])
     wait_until_settled(window)
     window.session.takes.change_frame(size=PrintSize(9.0, 6.0))
     assert window.ribbon.buttons[1].state.ring == "look"
@@ -167,7 +167,7 @@ def test_grey_and_cmyk_masters_in_the_window(mode: str, window: Window, tmp_path
     image = Image.fromarray(np.tile(np.linspace(0, 255, 90).astype(np.uint8), (60, 1))).convert(mode)
     path = tmp_path / f"{mode}.tif"
     image.save(path, icc_profile=PRESS.read_bytes() if mode == "CMYK" else None)
-    window.session.takes.open_files([str(path)])
+    window.session.incoming.open_files([str(path)])
     wait_until_settled(window)
     assert window.session.judging.judgement is not None and window.session.now.picture is not None
     assert window.session.now.picture.picture.info.space == ("CMYK" if mode == "CMYK" else "Gray")

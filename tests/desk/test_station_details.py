@@ -234,10 +234,18 @@ def test_crop_by_proportion_with_guides(window: Window, take: Callable[[], Take]
 def test_all_fields_of_a_condition_can_be_edited(window: Window) -> None:
     condition = window.session.now.condition
     assert condition is not None
-    dialog = ConditionDialog(condition, window, ("paper", "quality"))
-    assert "please check: paper, quality" in _texts(dialog)
+    condition = replace(condition, read=("paper", "quality", "texture"), unread="WCRW")
+    dialog = ConditionDialog(condition, window)
+    assert "“WCRW”" in _texts(dialog) and "▌ Quality" in _texts(dialog) and "▌ Printer" not in _texts(dialog)
     for name in ("black_mode", "texture", "surface", "weight", "preset", "panel_setting", "loading"):
         dialog._fields[name].setEditText(f"new {name}")
+    assert dialog.value().read == ("paper", "quality"), "what was changed is told now"
+    edit = dialog._fields["quality"].lineEdit()
+    edit.selectAll()
+    QTest.keyClicks(edit, "Fine")
+    assert dialog.value().read == ("paper",) and "▌ Quality" not in _texts(dialog)
+    dialog._right.setChecked(True)
+    assert dialog.value().read == () and "▌ Paper" not in _texts(dialog)
     dialog._sheets.setText("A4, A2")
     dialog._checks["shortlist"].setChecked(False)
     made = dialog.value()
@@ -256,7 +264,7 @@ def test_long_and_short_form_of_a_card(window: Window) -> None:
     assert condition is not None
     facts = window.session.shelf.facts[condition.id]
     short, long = condition_rows(condition, facts), dict(condition_rows(condition, facts, short=False))
-    assert len(short) == 9 and dict(short)["contrast"].startswith("39 : 1")
+    assert len(short) == 10 and dict(short)["contrast"].startswith("39 : 1")
     for name in (
         "preset",
         "printer's panel",
@@ -275,12 +283,14 @@ def test_long_and_short_form_of_a_card(window: Window) -> None:
 
 def test_suggestions_are_taken_over(tmp_path: Path) -> None:
     path = demo_folder() / "profiles" / "SK24_SluiceGloss_Hi.icc"
-    guess = NameGuess("SK24", "Brine Lustre", "1440 dpi", "photo black", "Photo lustre", "lustre", "260 g/m²", True)
+    guess = NameGuess(
+        "SK24", "Brine Lustre", "Fine", "photo black", "Photo lustre", "lustre", "260 g/m²", True, "1440 dpi"
+    )
     found = FoundProfile(str(path), "", "x", "RGB", 2.4, guess, instructions=str(tmp_path / "sheet.pdf"))
-    made, told = condition_from(found)
+    made = condition_from(found)
     assert (made.paper, made.printer, made.weight) == ("Brine Lustre", "SK24", "260 g/m²")
-    assert (made.quality, made.ink) == ("1440 dpi", "photo black")
-    assert made.made_by == "own" and made.instructions.endswith("sheet.pdf") and "media setting" in told
+    assert (made.quality, made.resolution, made.ink) == ("Fine", "1440 dpi", "photo black")
+    assert made.made_by == "own" and made.instructions.endswith("sheet.pdf") and "media_setting" in made.read
     assert made.profile_digest == open_profile(path).digest
 
 

@@ -116,15 +116,23 @@ def test_adding_and_editing_a_condition(window: Window, tmp_path: Path, take: Ca
     window.stack.go(2)
     tray = window.stack.trays[2]
     (tmp_path / "srgb.icc").write_bytes(space_bytes("sRGB"))
-    window.session.takes.add_profile(tmp_path / "srgb.icc")
+    window.session.incoming.open_files([str(tmp_path / "srgb.icc")])
     wait_until_settled(window)
-    assert window.session.now.condition is not None and window.session.now.condition.paper.startswith("sRGB")
+    added = window.session.now.looked
+    assert added is not None and added.paper.startswith("sRGB") and added.made_by == "standard"
+    assert "is new on the shelf and not chosen yet" in window.verdict.text
+    assert take().condition != added.id, "adding is not choosing"
+    _press(tray, "Choose this paper")
+    wait_until_settled(window)
+    assert take().condition == added.id and window.session.now.looked is None
     assert "working space as destination" in _texts(tray)
     count = len(window.session.shelf.conditions)
-    window.session.takes.add_profile(tmp_path / "srgb.icc")
+    window.session.incoming.open_files([str(tmp_path / "srgb.icc")])
+    wait_until_settled(window)
     assert len(window.session.shelf.conditions) == count and "already on the shelf" in window.verdict.text
     (tmp_path / "gray.icc").write_bytes(space_bytes("gray"))
-    window.session.takes.add_profile(tmp_path / "gray.icc")
+    window.session.incoming.open_files([str(tmp_path / "gray.icc")])
+    wait_until_settled(window)
     assert "Gray profile" in window.verdict.text and len(window.session.shelf.conditions) == count
 
     def edit() -> None:
@@ -216,7 +224,7 @@ def test_sheet_settings_and_cautions(window: Window, take: Callable[[], Take]) -
 
 def test_the_ticket_on_the_screen(window: Window) -> None:
     text = read_page(window.stack.sheet.show_ticket)
-    assert "Media setting" in text and "Fine art, smooth" in text and "at 100 %" in text
+    assert "Media setting" in text and "Fine art, smooth" in text and "100 %, not scaled to fit" in text
 
 
 def test_the_list_of_keys(window: Window) -> None:
@@ -237,7 +245,7 @@ def test_rack_opens_takes_and_makes_new_ones(window: Window, take: Callable[[], 
     before = len(window.session.book.all(Take))
     _press(window.rack, "New take")
     assert len(window.session.book.all(Take)) == before + 1 and take().name.endswith("again")
-    _press(window.rack, "Remove this take")
+    _press(window.rack, "Take this take off")
     wait_until_settled(window)
     assert len(window.session.book.all(Take)) == before
     window.actions_of_keys.act("fold_rack")

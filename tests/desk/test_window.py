@@ -381,7 +381,15 @@ def test_choosing_a_paper(window: Window, take: Callable[[], Take]) -> None:
     assert table is not None
     row = next(r for r in range(table.rowCount()) if table.item(r, 0).text() == "Old Quay")
     assert ": 1" in table.item(row, 2).text()
+    before = take()
     QTest.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=table.visualItemRect(table.item(row, 0)).center())
+    wait_until_settled(window)
+    assert take() == before and window.session.now.looked.paper == "Old Quay", "looking is not choosing"
+    assert "Old Quay" in window.pair.header_texts(1)[0] and "only looked at" in window.pair.header_texts(1)[1]
+    assert (
+        "lies beyond Old Quay" in window.verdict.text and "White Dune on Skarn 24 stays chosen" in window.verdict.text
+    )
+    press(window, Qt.Key.Key_Return)
     wait_until_settled(window)
     assert window.session.now.condition is not None and window.session.now.condition.paper == "Old Quay"
     assert take().rendering.intent == "perceptual" and "Old Quay" in window.pair.header_texts(1)[0]
@@ -491,6 +499,7 @@ def test_a_real_photograph_through_the_main_job(window: Window, take: Callable[[
     assert window.session.now.picture is not None and window.session.now.picture.picture.info.assumed
     assert window.ribbon.buttons[1].state.ring in ("half", "look")
     _drop(window, PRESS)
+    wait_until_settled(window)
     condition = window.session.shelf.conditions[-1]
     window.session.takes.choose_condition(condition)
     wait_until_settled(window)

@@ -5,6 +5,8 @@ from html import escape
 
 import numpy as np
 import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLabel
 from tests.conftest import demo_profile, request_for
 
 from rehearsal.core.icc.standard import working_space
@@ -19,6 +21,7 @@ from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.words import LANGUAGES, amount, hue_words, share_words, values_words, word
 from rehearsal.desk.frame.keys import KEYS, keys_html
 from rehearsal.desk.frame.verdict import readout_text, why_html
+from rehearsal.desk.parts.widgets import Words
 from rehearsal.desk.trays.judge import IntentCard
 from rehearsal.desk.words import INTENT_KEYS, VIEWS, rendering_words
 from rehearsal.tasks.maps import PixelReading
@@ -142,3 +145,13 @@ def test_cards_carry_the_same_rows(judged: Judgement, qapp: object) -> None:
         rows.append([row.split()[0] for row in card._rows])
         card.deleteLater()
     assert all(row == ["differs", "shading", "detail"] for row in rows)
+
+
+def test_a_figure_and_its_unit_stay_in_one_line(qtbot) -> None:  # type: ignore[no-untyped-def]
+    label = Words("2.3 % of the print differs by ΔE₀₀ 1.5, < 0.1 % at 39 × 26 cm")
+    qtbot.addWidget(label)
+    assert label.text() == "2.3 % of the print differs by ΔE₀₀ 1.5, < 0.1 % at 39 × 26 cm"
+    shown = QLabel.text(label)
+    for part in ("2.3\u00a0%", "ΔE₀₀\u00a01.5", "<\u00a00.1\u00a0%", "26\u00a0cm"):
+        assert part in shown
+    assert "% of" in shown and label.textFormat() == Qt.TextFormat.PlainText, "nothing is taken for markup"

@@ -77,7 +77,7 @@ def test_the_ticket_beside_a_file_is_of_that_file(
     desk.settle_but_writing()
     gate.go.set()
     desk.settle()
-    rows = dict(seen[0].sections)["The print"]
+    rows = [(row.label, row.text) for row in dict(seen[0].sections)["The print"]]
     assert master is not None and seen[0].title.startswith(master.name)
     assert ("Tuning", "none") in rows and ("File", "A.tif") in rows and (tmp_path / "A.ticket.pdf").exists()
     assert not any("judged" in words for words in seen[0].cautions), "it was judged as this very rendition"

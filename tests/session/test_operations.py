@@ -57,7 +57,7 @@ def test_one_undo_list_over_every_kept_kind(desk: Desk, tmp_path: Path, small_cl
     done()
     other = tmp_path / "other.tif"
     other.write_bytes(small_cloths.read_bytes() + b"another")
-    s.takes.open_files([str(other)])
+    s.incoming.open_files([str(other)])
     desk.until(lambda: s.now.master is not None and s.now.master.name == "other")
     states.append(_everything(desk))
     s.takes.remove(s.takes.of(s.takes.masters[0].id)[0])
@@ -106,7 +106,7 @@ def test_undo_of_the_first_picture_leaves_an_empty_desk(tmp_path: Path, small_cl
     desk = Desk(Workbook(tmp_path / "empty.sqlite"))
     s = desk.session
     s.takes.undo()
-    s.takes.open_files([str(small_cloths)])
+    s.incoming.open_files([str(small_cloths)])
     desk.until(lambda: s.now.picture is not None)
     desk.settle()
     while s.book.all(Master):
@@ -288,7 +288,7 @@ def test_a_papers_own_default_is_taken_over(desk: Desk, tmp_path: Path, small_cl
     s.shelf.change(replace(condition, default_intent="perceptual"))
     path = tmp_path / "fresh.tif"
     path.write_bytes(small_cloths.read_bytes() + b"fresh")
-    s.takes.open_files([str(path)])
+    s.incoming.open_files([str(path)])
     desk.until(lambda: s.now.master is not None and s.now.master.name == "fresh")
     desk.settle()
     assert desk.take.condition == condition.id and desk.take.rendering == Rendering("perceptual")

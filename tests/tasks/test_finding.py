@@ -103,10 +103,11 @@ def test_archive_with_its_instruction_sheet(tmp_path: Path) -> None:
     assert [p.name for p in made] == ["SK24_WhiteDune_Hi.icc"]
     kept = sorted(p.name for p in made[0].parent.iterdir())
     assert kept == ["Printing instructions.txt", "SK24_WhiteDune_Hi.icc"]
-    condition, suggested = condition_from(look_at(made[0]))
+    condition = condition_from(look_at(made[0]))
     assert Path(condition.instructions).read_bytes() == b"Media: fine art"
     assert (condition.paper, condition.printer, condition.quality) == ("White Dune", "Skarn 24", "High")
-    assert "quality" in suggested and "printer" in suggested
+    assert {"quality", "printer"} <= set(condition.read) and condition.state("quality") == "read"
+    assert condition.state("feed") == "empty" and condition.made_by == "", "who made a profile is asked, never asserted"
     # dropped again it lands in the same place
     assert unpack(tmp_path / "White Dune.zip", tmp_path / "home") == made
 

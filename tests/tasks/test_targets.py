@@ -15,8 +15,8 @@ from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.file import read_picture
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.chain import Look
+from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.sheet.testsheet import variants
-from rehearsal.core.sheet.ticket import TicketRequest
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.recipe import Recipe

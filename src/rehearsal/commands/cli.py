@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any, NoReturn
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
-from rehearsal.core.papers.model import check_destination, check_screen
+from rehearsal.core.papers.model import check_paper, check_screen
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.core.proof.chain import VIEWS, Look
 from rehearsal.core.sheet.layout import parse_size
@@ -94,7 +94,7 @@ def _convert(commands: Any) -> None:
 
 def _paper(path: str) -> Profile:
     profile = open_profile(path)
-    check_destination(profile)
+    check_paper(profile)
     return profile
 
 

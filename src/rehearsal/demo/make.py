@@ -56,12 +56,13 @@ def _conditions() -> list[PrintCondition]:
     skarn: dict[str, Any] = {
         "printer": "Skarn 24",
         "quality": "High",
+        "resolution": "1200 dpi",
         "high_speed": "off",
         "sheets": ("A4", "A3", "A3+", "A2"),
     }
     return [
         PrintCondition(
-            paper="White Dune", profile_path="SK24_WhiteDune_Hi.icc", media_setting="Fine art, smooth",
+            paper="White Dune", profile_path="SK24_WhiteDune_Hi.icc", made_by="maker", media_setting="Fine art, smooth",
             preset="dune quiet", panel_setting="Thick sheet", black_mode="matte", ink="matte black",
             feed="rear, single sheet", margins_mm=(30.0, 5.0, 30.0, 5.0), borderless=False,
             loading="One sheet at a time, coated side up; brush off dust first.",
@@ -77,19 +78,21 @@ def _conditions() -> list[PrintCondition]:
             notes="Chart printed and read here; dried a day.", **skarn,
         ),
         PrintCondition(
-            paper="Sluice Gloss", profile_path="SK24_SluiceGloss_Hi.icc", media_setting="Photo gloss, resin-coated",
+            paper="Sluice Gloss", profile_path="SK24_SluiceGloss_Hi.icc", made_by="maker",
+            media_setting="Photo gloss, resin-coated",
             black_mode="photo", ink="photo black", feed="top", borderless=True, gloss_coat="automatic",
             loading="Coated side up.", surface="gloss, resin-coated", texture="none", weight="260 g/m²",
             notes="Cool white, full of brightener.", **skarn,
         ),
         PrintCondition(
-            paper="Windmill Baryta", profile_path="SK24_WindmillBaryta_Hi.icc", media_setting="Baryta",
+            paper="Windmill Baryta", profile_path="SK24_WindmillBaryta_Hi.icc", made_by="maker", media_setting="Baryta",
             black_mode="photo", ink="photo black", feed="rear, single sheet", gloss_coat="full",
             margins_mm=(20.0, 5.0, 20.0, 5.0), loading="Flatten curl first; coated side up.",
             surface="baryta, semi-gloss", texture="fine", weight="315 g/m²", notes="Fibre base.", **skarn,
         ),
         PrintCondition(
-            printer="Ostrel 17", paper="Old Quay", profile_path="OS17_OldQuay_Fine.icc",
+            printer="Ostrel 17", paper="Old Quay", profile_path="OS17_OldQuay_Fine.icc", made_by="maker",
+            resolution="1440 dpi",
             media_setting="Cotton, textured", quality="Fine", black_mode="matte", ink="matte black",
             feed="rear, single sheet", margins_mm=(25.0, 4.0, 25.0, 4.0), sheets=("A4", "A3", "A3+"),
             default_intent="perceptual", loading="Coated side is the smoother one; test with a damp fingertip.",

@@ -70,7 +70,7 @@ def make_window(workbook: Workbook, files: list[str]) -> Window:
     if take is not None and not files:
         session.takes.open(take)
     elif files:
-        session.takes.open_files(files)
+        session.incoming.open_files(files)
     elif session.takes.masters:
         session.takes.open_master(session.takes.masters[0])
     session.shelf.measure(only=session.now.condition)  # the others when the picture has been judged

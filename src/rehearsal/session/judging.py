@@ -16,6 +16,10 @@ from rehearsal.session.shelf import Shelf
 from rehearsal.tasks.judging import first_figures_of, judge_rendition
 
 _LATER_MS = 350
+#: Changes that may ask for other figures.
+_DECIDES = (
+    "take.condition", "take.rendering", "take.recipe", "take.frame", "take.sheet", "take.hand_over", "figures", "conditions",
+)  # fmt: skip
 
 
 class Judging:
@@ -25,6 +29,8 @@ class Judging:
         self._bus, self._jobs, self._shelf, self._screen, self._now = bus, jobs, shelf, screen, now
         self.judgement: Judgement | None = None
         self.first: FirstFigures | None = None
+        #: The same of the paper that is only looked at.
+        self.first_looked: FirstFigures | None = None
         #: What besides the rendition the judgement depends on: screen, default rendering, prescription.
         self._judged_by: tuple[str, Rendering, bool] | None = None
         #: The same of the judgement that is under way.
@@ -36,11 +42,11 @@ class Judging:
     def _follow(self, change: Change) -> None:
         if "take" in change.topics:
             self.judgement, self.first = None, None
+        if change.about("looked", "take", "picture"):
+            self._ask_looked()
         if "picture" in change.topics and self._now.picture is not None:
             self.judge()
-        elif change.about("take.sheet", "take.hand_over") and not change.about("take.frame", "take.recipe"):
-            self._carry_over()
-        if change.about("take.condition", "take.rendering", "take.recipe", "take.frame", "figures", "conditions"):
+        if change.about(*_DECIDES):
             self._judge_later()
 
     def _judge_later(self) -> None:
@@ -132,3 +138,20 @@ class Judging:
 
         self.first = None
         self._jobs.run(Job("first", opened.rendition), lambda _p: first_figures_of(opened), answer)
+
+    def _ask_looked(self) -> None:
+        """First figures of the paper that is only looked at."""
+        seen = None if self._now.looked is None else self._now.seen
+        if seen is None or seen is self._now.opened:
+            self.first_looked = None
+            self._jobs.stop("looked")
+            return
+
+        def answer(found: FirstFigures) -> None:
+            self.first_looked = found
+            self._bus.tell("first")
+
+        job = Job("looked", seen.rendition)
+        if job not in self._jobs.running:
+            self.first_looked = None
+            self._jobs.run(job, lambda _p: first_figures_of(seen), answer)

@@ -1,4 +1,4 @@
-"""The profiles on this machine: found, taken out of archives."""
+"""The profiles on this machine."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from pathlib import Path
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.jobs import Job, JobProgress, Jobs
-from rehearsal.tasks.finding import FoundProfile, find_profiles, standard_folders, unpack
+from rehearsal.tasks.finding import FoundProfile, find_profiles, standard_folders
 from rehearsal.workbook.home import data_home
 
 _MOST_WATCHED = 200
@@ -59,9 +59,3 @@ class Library:
     def _on_found(self, result: tuple[list[FoundProfile], list[str]]) -> None:
         self.found, self.places = result
         self._bus.tell("library")
-
-    def take_archive(self, archive: Path) -> list[Path]:
-        """Unpack an archive beside the program's own files; returns its profiles (raises RehearsalError)."""
-        made = unpack(archive, data_home())
-        self.look()
-        return made

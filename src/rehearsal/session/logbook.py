@@ -6,6 +6,7 @@ from dataclasses import replace
 from datetime import date
 
 from rehearsal.core.screen.brightness import BrightnessAdvice, advise_brightness, light_sentence
+from rehearsal.core.sheet.layout import crop_to, fit_size, same_proportion
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.frame import Frame
 from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe, Step, habit_origin
@@ -170,21 +171,35 @@ class Logbook:
             mine, route=model.hand_over.route, space=model.hand_over.space, format=model.hand_over.format,
             ppi=model.hand_over.ppi,
         )  # fmt: skip
+        frame = self._frame_like(take.frame, model, here)
         self._takes.change(
-            "as-last", frame=self._frame_like(take.frame, model.frame), recipe=_without_places(model, here),
+            "as-last", frame=frame, recipe=_without_places(model, here),
             rendering=model.rendering, sheet=model.sheet, hand_over=hand_over, view=view or take.view,
         )  # fmt: skip
         changed = " " + _OTHER_NOW if model.recipe.is_old else ""
-        return f"As last time on {name}: {model.rendering.intent}, {len(_TAKEN_OVER) + 2} settings taken over.{changed}"
+        cropped = "" if frame.crop == take.frame.crop else " The crop went along with the size."
+        return f"As last time on {name}: {model.rendering.intent}, {len(_TAKEN_OVER) + 2} settings taken over.{cropped}{changed}"
 
-    def _frame_like(self, mine: Frame, model: Frame) -> Frame:
-        """The same print size, turned as this picture is."""
-        size, picture = model.size, self._now.picture
-        if size is not None and picture is not None:
-            width, height = picture.size
-            if (width > height) != (size.width_cm > size.height_cm):
-                size = size.turned
-        return replace(mine, size=size, fit=model.fit)
+    def _frame_like(self, mine: Frame, model: Rendition, here: Rendition) -> Frame:
+        """The frame of last time: of the same picture with its crop, of another its size with a crop that fits it.
+
+        A size never comes without a crop of its proportions: what is printed is what the pane shows.
+        """
+        if model.master == here.master:
+            return model.frame
+        size, picture = model.frame.size, self._now.picture
+        if size is None or picture is None:
+            return replace(mine, fit=model.frame.fit)
+        width, height = picture.size
+        _x, _y, w, h = mine.crop.pixels(width, height)
+        if (w > h) != (size.width_cm > size.height_cm):
+            size = size.turned
+        if same_proportion(w, h, size.width_cm, size.height_cm):
+            return replace(mine, size=size, fit=model.frame.fit)
+        if model.frame.fit == "inside":
+            return replace(mine, size=fit_size(size, w, h), fit="inside")
+        crop = crop_to(size.width_cm / size.height_cm, width, height, mine.crop)
+        return replace(mine, crop=crop, size=size, fit=model.frame.fit)
 
     def _last_printed(self, take: Take) -> tuple[Rendition, str, str] | None:
         """The last rendition on this paper with the view it was looked at in and its name."""

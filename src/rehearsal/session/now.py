@@ -10,6 +10,7 @@ from rehearsal.core.picture.file import Picture
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import Destination
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus, Signal
@@ -48,6 +49,8 @@ class Now:
         #: Tells of a picture whose pixels are there while its reductions are still being made.
         self.early: Signal[OpenPicture] = Signal()
         self._opened: OpenRendition | None = None
+        self._looked = 0
+        self._seen: OpenRendition | None = None
 
     # ---- what it is
 
@@ -60,6 +63,32 @@ class Now:
     def condition(self) -> PrintCondition | None:
         """Print condition of the open take."""
         return self._shelf.get(self.take.condition) if self.take else None
+
+    @property
+    def looked(self) -> PrintCondition | None:
+        """Print condition that is only looked at; nothing of it is kept."""
+        return self._shelf.get(self._looked) if self._looked else None
+
+    @property
+    def card(self) -> PrintCondition | None:
+        """The condition whose card is shown: the one looked at, else the open take's."""
+        return self.looked or self.condition
+
+    def look_at(self, condition: PrintCondition | None) -> None:
+        """Look at a paper, or at the chosen one again; nothing changes but what is shown."""
+        mine = self.take is not None and condition is not None and condition.id == self.take.condition
+        number = 0 if condition is None or mine else condition.id
+        if number != self._looked:
+            self._looked = number
+            self._bus.tell("looked")
+
+    def rendering_on(self, condition: PrintCondition) -> Rendering:
+        """The open take's rendering on another paper: the one the user has set stays, else the paper's own default."""
+        take, before = self.take, self.condition
+        untouched = take is None or before is None or take.rendering == before.default
+        if take is None or untouched or condition.prescribed:
+            return condition.default
+        return take.rendering
 
     @property
     def paper(self) -> Profile | None:
@@ -86,6 +115,22 @@ class Now:
     def opened(self) -> OpenRendition | None:
         """The rendition with its picture and profile, when both are there; the same object while nothing changed."""
         return self.opened_with(self.picture) if self.picture is not None else None
+
+    @property
+    def seen(self) -> OpenRendition | None:
+        """The open rendition, or while another paper is looked at, the same on it."""
+        opened, looked = self.opened, self.looked
+        if opened is None or looked is None:
+            return opened
+        try:
+            paper = self._shelf.profile(looked.profile_path)
+        except RehearsalError:
+            return opened
+        wanted = opened.on(paper, looked.profile_path).rendered(self.rendering_on(looked))
+        kept = self._seen
+        if kept is None or kept.rendition != wanted.rendition or kept.open is not wanted.open:
+            kept = self._seen = wanted
+        return kept
 
     def opened_with(self, picture: OpenPicture) -> OpenRendition | None:
         """The rendition with a picture that is just being read."""
@@ -117,6 +162,7 @@ class Now:
             ahead: the master's picture, when it was read this moment.
         """
         before, self.take = self.take, take
+        self._looked, self._seen = 0, None
         self._book.open_take = take.id
         self._book.remember("open take", take.id)
         other = self.picture is None or before is None or before.master != take.master
@@ -129,7 +175,7 @@ class Now:
     def close_take(self) -> None:
         """Nothing is open any more."""
         self._jobs.stop("load")
-        self.take, self.picture, self._opened = None, None, None
+        self.take, self.picture, self._opened, self._seen, self._looked = None, None, None, None, 0
         self._book.open_take = 0
         self._bus.tell("take", "picture")
 
@@ -137,6 +183,8 @@ class Now:
         """The open take as it was changed; the change record names what is different."""
         before, self.take = self.take, take
         changed = [part for part in PARTS if before is None or getattr(before, part) != getattr(take, part)]
+        if "condition" in changed:
+            self._looked = 0
         self._bus.tell(*(f"take.{part}" for part in changed))
 
     def read_again(self) -> None:
@@ -149,7 +197,7 @@ class Now:
         if master is None:
             return
         ahead = ahead if ahead is not None and ahead.info.path == master.path else None
-        self._opened = None
+        self._opened, self._seen = None, None
         self._bus.tell("picture")
         folders = [Path(master.path).parent, Path(master.path).parent.parent]
 

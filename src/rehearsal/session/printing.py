@@ -7,8 +7,10 @@ from datetime import date
 from pathlib import Path
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.proof.chain import switch_is_fixed
+from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.sheet.testsheet import between, variants
-from rehearsal.core.sheet.ticket import Ticket, TicketRequest, make_ticket
+from rehearsal.core.sheet.ticket import Ticket, make_ticket
 from rehearsal.core.sheet.ticketpage import write_ticket_pdf
 from rehearsal.core.values.adjustments import ADJUSTMENTS
 from rehearsal.core.values.condition import PrintCondition
@@ -50,6 +52,8 @@ class Printing:
             pixels=(w, h),
             profile_name=name,
             judged=None if judged is None else judged.rendition,
+            cut=None if judged is None or judged.rendition.look != rendition.look else judged.cut,
+            fixed="" if paper is None else switch_is_fixed(rendition.rendering.intent, paper),
             file=take.file,
         )
 

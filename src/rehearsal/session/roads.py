@@ -79,7 +79,7 @@ class Roads:
     @property
     def shown(self) -> OpenRendition | None:
         """The rendition on the screen: the open one, or with the tuning that is being dragged."""
-        opened = self._now.opened
+        opened = self._now.seen
         if opened is None or self._preview is None:
             return opened
         wanted = replace(opened.rendition, recipe=self._preview)
@@ -135,7 +135,9 @@ class Roads:
             self._on_take()
         elif "picture" in change.topics:
             self._on_picture()
-        elif change.about("take.condition", "take.rendering", "take.view", "look", "conditions"):
+        elif change.about(
+            "take.condition", "take.rendering", "take.view", "take.hand_over", "look", "looked", "conditions"
+        ):
             self.refresh()
         elif "take.recipe" in change.topics:
             self._on_recipe()
@@ -166,7 +168,7 @@ class Roads:
 
     def refresh(self) -> None:
         """Bake the chain for the present paper, rendering, view and screen; a known one is there at once."""
-        opened, look = self._now.opened, self.look
+        opened, look = self._now.seen, self.look
         self._preview = None
         if opened is None or look is None:
             self._show_nothing()
@@ -190,7 +192,7 @@ class Roads:
 
     def _ask(self, opened: OpenRendition, look: Look, rival: OpenRendition | None) -> None:
         known = self._kept.peek(_key(opened, look))
-        if known is not None and rival is None and opened.open.has_reading(opened.rendition.rendering.intent):
+        if known is not None and rival is None and opened.open.has_reading(opened.rendition.read_intent):
             self._jobs.stop("road")
             self._on_road(_Shown(known, None, (opened.reading, None)))
             return
@@ -285,19 +287,13 @@ class Roads:
 
 
 def _key(opened: OpenRendition, look: Look, rendering: Rendering | None = None) -> Hashable:
-    real = rendering or opened.rendition.rendering
-    return (
-        opened.space.profile.digest,
-        opened.open.space_for(real.intent).profile.digest,
-        opened.paper.digest,
-        real,
-        look,
-    )
+    real = opened if rendering is None else opened.rendered(rendering)
+    return opened.space.profile.digest, real.chain().key, look
 
 
 def _bake(opened: OpenRendition, look: Look, nodes: int | None = None) -> ScreenRoad:
     rendering, master = opened.rendition.rendering, opened.space.profile
-    return ScreenRoad(opened.source, opened.paper, rendering, look, nodes or BASE_NODES, master)
+    return ScreenRoad(opened.source, opened.paper, rendering, look, nodes or BASE_NODES, master, opened.via)
 
 
 def _everywhere(shown: OpenRendition) -> OpenRendition:

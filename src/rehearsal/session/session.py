@@ -7,6 +7,7 @@ from rehearsal.core.values.condition import PrintCondition
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.home import Home
+from rehearsal.session.incoming import Incoming
 from rehearsal.session.inquiries import Inquiries
 from rehearsal.session.jobs import Job, Jobs
 from rehearsal.session.judging import Judging
@@ -41,7 +42,8 @@ class Session:
         self.screen = Screen(self.book, self.bus, profiles, desktop_profile)
         self.library = Library(self.book, self.bus, self.jobs)
         self.now = Now(self.book, self.bus, self.jobs, self.shelf)
-        self.takes = Takes(self.book, self.bus, self.jobs, self.shelf, self.library, self.now)
+        self.takes = Takes(self.book, self.bus, self.shelf, self.now)
+        self.incoming = Incoming(self.book, self.bus, self.jobs, self.shelf, self.library, self.now, self.takes)
         self.roads = Roads(self.bus, self.jobs, home, self.shelf, self.screen, self.now)
         self.judging = Judging(self.bus, self.jobs, home, self.shelf, self.screen, self.now)
         self.inquiries = Inquiries(self.bus, self.jobs, self.shelf, self.screen, self.now, self.roads, self.judging)

@@ -44,10 +44,9 @@ class Shelf:
     # ---- operations
 
     def add(self, condition: PrintCondition) -> PrintCondition | None:
-        """Keep a new condition, unless the very same profile is already on the shelf; None when it cannot be kept."""
+        """Keep a new condition, or the one there is of the very same profile; None when it cannot be kept."""
         for known in self.conditions:
             if known.profile_digest and known.profile_digest == condition.profile_digest:
-                self._bus.say(f"{known.name} is already on the shelf.")
                 return known
         kept = self._book.do("add-condition", [condition])
         if not kept:

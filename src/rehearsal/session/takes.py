@@ -3,34 +3,26 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from pathlib import Path
 from typing import Any
 
-from rehearsal.core.errors import RehearsalError
 from rehearsal.core.picture.file import Picture
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import space_path
-from rehearsal.core.values.recipe import Recipe
+from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.session.book import Book, Operation, operation_words
 from rehearsal.session.bus import Bus
-from rehearsal.session.jobs import Job, Jobs
-from rehearsal.session.library import Library
 from rehearsal.session.now import Now
 from rehearsal.session.shelf import Shelf
-from rehearsal.tasks.conditions import condition_from, new_condition
-from rehearsal.tasks.finding import PROFILE_ENDINGS, look_at
-from rehearsal.tasks.opening import Opened, new_masters
-from rehearsal.workbook.values import Marks, Master, Take
+from rehearsal.workbook.values import AnyKept, Marks, Master, Take
 
 
 class Takes:
     """What can be done with takes, and with the pictures they are of."""
 
-    def __init__(self, book: Book, bus: Bus, jobs: Jobs, shelf: Shelf, library: Library, now: Now) -> None:
-        self._book, self._bus, self._jobs = book, bus, jobs
-        self._shelf, self._library, self._now = shelf, library, now
-        self._removed: Take | None = None
+    def __init__(self, book: Book, bus: Bus, shelf: Shelf, now: Now) -> None:
+        self._book, self._bus, self._shelf, self._now = book, bus, shelf, now
+        self._removed: tuple[str, list[AnyKept]] | None = None
 
     @property
     def masters(self) -> list[Master]:
@@ -40,63 +32,6 @@ class Takes:
     def of(self, master: int) -> list[Take]:
         """Takes of a master."""
         return [t for t in self._book.all(Take) if t.master == master]
-
-    # ---- files
-
-    def open_files(self, paths: list[str]) -> None:
-        """Take pictures into the workbook and open the last; profiles become print conditions."""
-        pictures = []
-        for path in map(Path, paths):
-            try:
-                if path.suffix.lower() == ".zip":
-                    self._take_archive(path)
-                elif path.is_dir():
-                    self._library.add_folder(path)
-                    self._bus.say(f"{path.name} is looked through for profiles from now on.")
-                elif path.suffix.lower() in PROFILE_ENDINGS:
-                    self._add_profile(path)
-                else:
-                    pictures.append(path)
-            except RehearsalError as error:
-                self._bus.say_error(error)
-        if pictures:
-            self._jobs.run(Job("open", tuple(pictures)), lambda p: new_masters(pictures, p), self._on_opened)
-
-    def add_profile(self, path: Path) -> None:
-        """A new condition for a profile file, with what its names suggest; chosen at once."""
-        try:
-            kept = self._add_profile(path)
-        except RehearsalError as error:
-            self._bus.say_error(error)
-            return
-        if kept is not None:
-            self.choose_condition(kept)
-
-    def _add_profile(self, path: Path) -> PrintCondition | None:
-        found = look_at(path)
-        return self._shelf.add(new_condition(path) if found.reason else condition_from(found)[0])
-
-    def _take_archive(self, path: Path) -> None:
-        """Profiles out of an archive, each with its instruction sheet, onto the shelf."""
-        made = self._library.take_archive(path)
-        before = len(self._shelf.conditions)
-        for each in made:
-            self._add_profile(each)
-        count = len(self._shelf.conditions) - before
-        self._bus.say(f"{count} new on the shelf from {path.name}; please check the fields read out of the names.")
-
-    def _on_opened(self, found: Opened) -> None:
-        known = {m.digest: m for m in self.masters}
-        wanted = [
-            replace(known[m.digest], path=m.path, modified=m.modified) if m.digest in known else m
-            for m in found.masters
-        ]
-        kept = self._book.do("open-pictures", wanted) if wanted else []
-        self._bus.tell("masters")
-        if kept:
-            self.open_master(kept[-1], found.last)
-        for error in found.errors:
-            self._bus.say_error(error)
 
     # ---- opening
 
@@ -135,35 +70,48 @@ class Takes:
             self._bus.tell("takes")
 
     def remove(self, take: Take) -> None:
-        """Take a take off the rack; the master stays, and the take can be put back."""
-        self._book.do("remove-take", removes=[take])
-        if self._book.get(Take, take.id) is not None:
-            return
-        self._removed = take
-        self._leave(take)
-        self._bus.tell("takes")
+        """Take a take off the rack; the picture stays, and the take can be put back."""
+        self._take_off("remove-take", take.name, [take])
 
-    def _leave(self, gone: Take) -> None:
-        """Open another take when this one was open."""
-        if self._now.take is None or self._now.take.id != gone.id:
+    def remove_picture(self, master: Master) -> None:
+        """Take a picture with its takes off the rack; its file is left alone, the logbook keeps what was printed of it."""
+        self._take_off("remove-picture", master.name, [master, *self.of(master.id)])
+
+    def _take_off(self, operation: str, name: str, gone: list[AnyKept]) -> None:
+        self._book.do(operation, removes=gone)
+        if self._book.get(type(gone[0]), gone[0].id) is not None:
             return
-        rest, master = self.of(gone.master), self._book.get(Master, gone.master)
-        if rest:
-            self._now.open_take(rest[-1])
-        elif master is not None:
-            self.open_master(master)
+        self._removed = (name, gone)
+        self._bus.tell("takes", "masters")
+        here = self._now.take
+        if here is not None and self._book.get(Take, here.id) is None:
+            self._open_instead(here, None)
 
     @property
-    def removed(self) -> Take | None:
-        """The take that was removed last, while it is still gone."""
-        return self._removed if self._removed is not None and self._book.get(Take, self._removed.id) is None else None
+    def removed(self) -> str:
+        """Name of what was taken off the rack last, while it is still gone; empty when there is nothing to put back."""
+        if self._removed is None:
+            return ""
+        name, values = self._removed
+        return name if self._book.get(type(values[0]), values[0].id) is None else ""
 
     def restore(self) -> None:
-        """Put the take that was removed last back on the rack, and open it."""
-        take, self._removed = self.removed, None
-        if take is not None and self._book.get(Master, take.master) is not None and self._book.do("new-take", [take]):
-            self._now.open_take(take)
-            self._bus.tell("takes")
+        """Put back on the rack what was taken off last, and open it."""
+        name, removed = self.removed, self._removed
+        self._removed = None
+        if not name or removed is None:
+            return
+        takes = [v for v in removed[1] if isinstance(v, Take)]
+        if (
+            takes
+            and not any(isinstance(v, Master) for v in removed[1])
+            and self._book.get(Master, takes[0].master) is None
+        ):
+            return  # its picture is gone as well
+        if self._book.do("put-back", removed[1]):
+            self._bus.tell("takes", "masters")
+            if takes:
+                self._now.open_take(takes[-1])
 
     def assume(self, space: str) -> None:
         """Read the open untagged master as a working space from now on."""
@@ -215,17 +163,45 @@ class Takes:
         marks = self._now.take.marks if self._now.take else Marks()
         self.change("marks", marks=replace(marks, **fields))
 
+    # ---- choosing a paper
+
+    @property
+    def is_worked(self) -> bool:
+        """True when the open take is tuned or written for its paper: another paper then deserves a take of its own."""
+        take = self._now.take
+        return take is not None and (not take.recipe.is_neutral or take.written is not None)
+
+    def choose(self, condition: PrintCondition) -> None:
+        """Choose a paper: a worked take stays as it is and a new one is made, any other goes over to the paper."""
+        if self.is_worked:
+            self.take_on(condition)
+        else:
+            self.choose_condition(condition)
+
     def choose_condition(self, condition: PrintCondition) -> None:
-        """Rehearse for another paper. A rendering the user has set stays; else the paper's own default comes with it."""
+        """The open take goes over to another paper. A rendering the user has set stays; else the paper's own default comes."""
         take = self._now.take
         if take is None:
             return
         own = take.name not in [c.paper for c in self._shelf.conditions]
         name = take.name if own else condition.paper
-        before = self._shelf.get(take.condition)
-        untouched = before is None or take.rendering == before.default
-        rendering = condition.default if untouched or condition.prescribed else take.rendering
-        self.change("condition", condition=condition.id, name=name, rendering=rendering)
+        self.change("condition", condition=condition.id, name=name, rendering=self._now.rendering_on(condition))
+
+    def take_on(self, condition: PrintCondition) -> None:
+        """A new take on another paper: as the open one, but for what belongs to its paper."""
+        take = self._now.take
+        if take is None or take.condition == condition.id:
+            return
+        steps = tuple(s for s in take.recipe.steps if s.origin not in (LIGHT, LEARNT))
+        hand_over = replace(take.hand_over, media="", feed="", program_intent="", program_compensation="")
+        made = replace(
+            take, id=0, condition=condition.id, name=condition.paper, rendering=self._now.rendering_on(condition),
+            recipe=replace(take.recipe, steps=steps), hand_over=hand_over, written=None,
+        )  # fmt: skip
+        kept = self._book.do("new-take", [made])
+        if kept:
+            self._now.open_take(kept[0])
+            self._bus.tell("takes")
 
     # ---- undo
 
@@ -248,7 +224,7 @@ class Takes:
         target = self._book.get(Take, done.take)
         if here is not None and self._book.get(Take, here.id) is None:
             self._open_instead(here, target)
-        elif target is not None and here is not None and target.id != here.id:
+        elif target is not None and (here is None or target.id != here.id):
             self._now.open_take(target)
         elif here is not None:
             fresh = self._book.get(Take, here.id)
@@ -257,8 +233,12 @@ class Takes:
         self._bus.say(f"{verb}: {operation_words(done.name)}.")
 
     def _open_instead(self, gone: Take, target: Take | None) -> None:
-        rest = self.of(gone.master) or self._book.all(Take)
+        """Another take of the picture, else a first one, else any; nothing when there is none."""
+        master = self._book.get(Master, gone.master)
+        rest = self.of(gone.master) or ([] if master is not None else self._book.all(Take))
         if target is not None or rest:
             self._now.open_take(target or rest[-1])
+        elif master is not None:
+            self.open_master(master)
         else:
             self._now.close_take()

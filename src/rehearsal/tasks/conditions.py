@@ -13,7 +13,7 @@ from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.named import open_destination
 from rehearsal.core.papers.facts import measure
 from rehearsal.core.papers.health import HealthNote, health
-from rehearsal.core.papers.model import check_destination
+from rehearsal.core.papers.model import check_paper, standard_space
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.plain import from_plain, to_plain
 from rehearsal.tasks.finding import FoundProfile
@@ -102,14 +102,15 @@ def facts_to_keep(facts: Facts) -> dict[str, Any]:
 def new_condition(path: Path) -> PrintCondition:
     """A print condition for a profile file, with its description as the first suggestion for a name."""
     profile = open_profile(path)
-    check_destination(profile)
+    check_paper(profile)
     return PrintCondition(
-        paper=profile.description, profile_path=str(path.resolve()), profile_digest=profile.digest, made_by="maker"
-    )
+        paper=profile.description, profile_path=str(path.resolve()), profile_digest=profile.digest, read=("paper",),
+        made_by="standard" if standard_space(profile) else "",
+    )  # fmt: skip
 
 
-def condition_from(found: FoundProfile) -> tuple[PrintCondition, tuple[str, ...]]:
-    """A print condition for a found profile, and which fields were read out of its names.
+def condition_from(found: FoundProfile) -> PrintCondition:
+    """A print condition for a found profile; its fields ``read`` came out of its names.
 
     Raises:
         ProfileError: the file cannot be used after all.
@@ -118,15 +119,15 @@ def condition_from(found: FoundProfile) -> tuple[PrintCondition, tuple[str, ...]
     guess = found.guess
     told = {
         "paper": guess.paper, "printer": guess.printer, "media_setting": guess.media, "quality": guess.quality, "ink": guess.ink,
-        "surface": guess.surface, "weight": guess.weight,
+        "surface": guess.surface, "weight": guess.weight, "resolution": guess.resolution,
+        "made_by": "own" if guess.own else "",
     }  # fmt: skip
     known: dict[str, Any] = {name: value for name, value in told.items() if value}
-    made = replace(base, **known, instructions=found.instructions, made_by="own" if guess.own else base.made_by)
-    return made, tuple(name.replace("_", " ") for name in known)
+    return replace(base, **known, instructions=found.instructions, read=tuple(known), unread=guess.rest)
 
 
 def with_profile(condition: PrintCondition, path: Path) -> PrintCondition:
     """The same condition with another profile file."""
     profile = open_profile(path)
-    check_destination(profile)
+    check_paper(profile)
     return replace(condition, profile_path=str(path.resolve()), profile_digest=profile.digest)

@@ -84,12 +84,15 @@ def _request(
         read={} if neutral else _read_otherwise(opened),
         default=default,
         prescribed=prescribed,
+        via=opened.via,
     )
 
 
 def _read_otherwise(opened: OpenRendition) -> dict[str, Sent]:
     """What is printed with the intents that read the master by tables of their own."""
     made: dict[str, Sent] = {}
+    if opened.via is not None:
+        return made
     for intent in ("perceptual", "saturation"):
         each = opened.rendered(Rendering(intent))
         if each.wanted is not each.tuned and intent in ("perceptual", opened.rendition.rendering.intent):
@@ -110,7 +113,7 @@ def first_figures_of(opened: OpenRendition) -> FirstFigures:
     else:
         wanted = Sent(opened.wanted.sample(opened.box, _FIRST_PIXELS), opened.space.profile)
         sent = Sent(opened.tuned.sample(opened.box, _FIRST_PIXELS), opened.source)
-    return first_figures(wanted, sent, opened.paper, rendition.rendering)
+    return first_figures(wanted, sent, opened.chain(sent.profile))
 
 
 def warm_up(paper: Profile) -> threading.Thread:
@@ -201,6 +204,9 @@ def judgement_json(result: Judgement, opened: OpenRendition, has_screen: bool) -
             "colder_than_paper": result.colder,
         },
     }  # fmt: skip
+    if result.cut is not None:
+        space = opened.rendition.hand_over.space
+        data["cut_by_space"] = {"space": space, "share": result.cut.share, "p99": result.cut.p99}
     if has_screen:
         data["beyond_screen"] = {"print": result.screen_print, "master": result.screen_master}
     return data | {

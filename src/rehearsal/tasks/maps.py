@@ -192,9 +192,8 @@ _chains: LastUsed[PrintChain] = LastUsed(8)
 
 def chain_of(opened: OpenRendition) -> PrintChain:
     """The chain from the pixels that are printed to the print; the last ones are kept."""
-    rendering = opened.rendition.rendering
-    key = (opened.source.digest, opened.paper.digest, rendering)
-    return _chains.get(key, lambda: PrintChain(opened.source, opened.paper, rendering))
+    made = opened.chain()
+    return _chains.get(made.key, lambda: made)
 
 
 def read_point(opened: OpenRendition, x: float, y: float) -> PixelReading:

@@ -28,7 +28,7 @@ def proof_file(opened: OpenRendition, look: Look, out: Target | Path, progress: 
     picture, leg = opened.open.picture, look.leg(opened.paper)
     x, y, w, h = opened.box
     neutral = opened.rendition.recipe.is_neutral
-    chain = PrintChain(picture.profile if neutral else opened.source, opened.paper, opened.rendition.rendering)
+    chain = opened.chain(picture.profile if neutral else None)
     made, rows = np.empty((h, w, 3), dtype=np.uint16), max(1, _PIXELS // w)
     for top in range(0, h, rows):
         progress(top / h, "proofing")
@@ -60,6 +60,5 @@ def intent_pictures(
     """8-bit screen RGB (h, w, 3) of the rendition in each rendering."""
     leg, made = look.leg(opened.paper), []
     for each in (opened.rendered(r) for r in renderings):
-        chain = PrintChain(each.source, each.paper, each.rendition.rendering)
-        made.append(proof_rgb(thumbnail_block(each, long_side), chain, leg))
+        made.append(proof_rgb(thumbnail_block(each, long_side), each.chain(), leg))
     return made

@@ -17,7 +17,7 @@ from rehearsal.core.papers.model import paper_model
 from rehearsal.core.papers.reach import slice_outline
 from rehearsal.core.picture.reduce import MAX_UNSIZED, fit_within, reduce_to
 from rehearsal.core.proof.beyond import LIMIT, Lost, exact_losses
-from rehearsal.core.proof.chain import Look, PrintChain
+from rehearsal.core.proof.chain import Look
 from rehearsal.core.proof.hues import hue_key
 from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
@@ -41,7 +41,7 @@ def common_look(papers: Sequence[Profile], look: Look) -> Look:
 def wall_picture(block: np.ndarray, opened: OpenRendition, look: Look) -> tuple[np.ndarray, np.ndarray]:
     """8-bit screen RGB (h, w, 3) of a rendition's tuned pixels, and of its bare paper (3,), by the exact road."""
     leg = look.leg(opened.paper)
-    rgb = proof_rgb(block, PrintChain(opened.source, opened.paper, opened.rendition.rendering), leg)
+    rgb = proof_rgb(block, opened.chain(), leg)
     return rgb, np.round(leg.paper_rgb * 255).astype(np.uint8)
 
 
@@ -62,6 +62,7 @@ def scout_sample(opened: OpenRendition, seed: int = 6) -> ScoutSample:
         image=image,
         image_lab=lab,
         windows=MasterWindows(lab),
+        via=opened.via,
     )
 
 
@@ -154,7 +155,7 @@ def compare_two(one: OpenRendition, two: OpenRendition, progress: Progress, limi
 
 def _printer_values(opened: OpenRendition, pick: np.ndarray) -> np.ndarray:
     values = opened.block(MAX_UNSIZED, opened.tuned).reshape(-1, 3)[pick] / 65535.0
-    return PrintChain(opened.source, opened.paper, opened.rendition.rendering).device(values)
+    return opened.chain().device(values)
 
 
 @dataclass(frozen=True)

@@ -11,8 +11,9 @@ from rehearsal.core.picture.write import exists, write_picture
 from rehearsal.core.proof.convert import convert_pixels
 from rehearsal.core.sheet.layout import SHEETS
 from rehearsal.core.sheet.printfile import file_profile, make_pixels, suggest_name
+from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.sheet.testsheet import Variant, compose
-from rehearsal.core.sheet.ticket import TicketRequest, make_ticket
+from rehearsal.core.sheet.ticket import make_ticket
 from rehearsal.core.sheet.ticketpage import write_ticket_pdf
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition

@@ -9,6 +9,7 @@ from rehearsal.core.colour.lab import lab_to_xyz, xyz_to_lab
 from rehearsal.core.errors import ProfileError
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile
 from rehearsal.core.icc.shared import per_profile
+from rehearsal.core.icc.standard import SPACES, working_space
 from rehearsal.core.papers.nearest import nearest
 from rehearsal.core.papers.solid import Solid, build_solid
 from rehearsal.core.work.once import once
@@ -167,6 +168,35 @@ def check_destination(profile: Profile) -> None:
         )
     if profile.space not in ("RGB", "CMYK"):
         raise ProfileError(f"this is a {profile.space} profile", profile.where, "choose an RGB or CMYK printer profile")
+
+
+#: Largest ΔE*ab over a grid of colours by which a profile still is a standard space under another name.
+_SAME_SPACE = 1.0
+
+
+def check_paper(profile: Profile) -> None:
+    """Raise ProfileError unless this is a printer's profile, or a standard working space as labs ask for."""
+    check_destination(profile)
+    if profile.header.device_class != "prtr" and not standard_space(profile):
+        kind = "screen's" if profile.header.device_class == "mntr" else profile.header.class_name
+        raise ProfileError(
+            f"this is a {kind} profile, not a paper's", profile.where, "choose the profile of printer and paper"
+        )
+
+
+def standard_space(profile: Profile) -> str:
+    """Which standard working space an RGB profile is, whatever it calls itself; empty when none."""
+    if profile.space != "RGB" or not profile.is_matrix:
+        return ""
+    grid = _grid(3, 5)
+    here, *spaces = (
+        Transform([Step(p), Step(lab_profile(), "relative")]).apply(grid)
+        for p in (profile, *map(working_space, SPACES))
+    )
+    for name, lab in zip(SPACES, spaces, strict=True):
+        if float(np.abs(lab - here).max()) <= _SAME_SPACE:
+            return name
+    return ""
 
 
 def check_screen(profile: Profile) -> None:

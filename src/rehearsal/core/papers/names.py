@@ -38,6 +38,7 @@ _MEDIA = {
 }  # fmt: skip
 _NOISE = {"icc", "icm", "profile", "v2", "v4", "m0", "m1", "m2", "printer", "rgb", "cmyk", "generic", "gen", "the", "for", "on",
           "by", "inks", "ink"}  # fmt: skip
+_OWN = ("own", "mine", "our", "custom")
 _SPLIT = re.compile(r"[_\-.,;:()\[\]{}+/\\\s]+")
 _CAMEL = re.compile(r"(?<=[a-zäöü])(?=[A-ZÄÖÜ])|(?<=[A-Z])(?=[A-Z][a-z])|(?<=[a-zäöü]{2})(?=\d)")
 _RESOLUTION = re.compile(r"^(360|600|720|1200|1440|2400|2880|4800|5760)(dpi|x\d+)?$", re.IGNORECASE)
@@ -47,7 +48,11 @@ _WEIGHT = re.compile(r"^(\d{2,3})(g|gsm|gm2)$", re.IGNORECASE)
 
 @dataclass(frozen=True)
 class NameGuess:
-    """Suggestions out of a name; empty where nothing was found."""
+    """Suggestions out of a name; empty where nothing was found.
+
+    ``rest`` is what of the file's name was not understood, as it stands there; its tail often is the medium (common practice,
+    no source).
+    """
 
     printer: str = ""
     paper: str = ""
@@ -57,6 +62,8 @@ class NameGuess:
     surface: str = ""
     weight: str = ""
     own: bool = False
+    resolution: str = ""
+    rest: str = ""
 
 
 def pieces(name: str) -> list[str]:
@@ -89,7 +96,21 @@ def decode_name(description: str, file_stem: str = "", maker_model: str = "") ->
         surface=surface,
         weight=first.weight or second.weight,
         own=first.own or second.own,
+        resolution=first.resolution or second.resolution,
+        rest=_unread(file_stem, f"{description} {maker_model} {second.printer} {paper}"),
     )
+
+
+def _unread(stem: str, read: str) -> str:
+    """The pieces of a file's name that stand nowhere in what was read, and mean nothing every maker means."""
+    known = {piece.lower() for piece in pieces(read)} | {word.lower() for word in _SPLIT.split(read)}
+    rest = [p for p in pieces(stem) if p.lower() not in known and not _is_common(p.lower())]
+    return " ".join(rest)
+
+
+def _is_common(low: str) -> bool:
+    words = low in _QUALITY or low in _INK or low in _SURFACE or low in _NOISE or low in _OWN
+    return words or low.isdigit() or len(low) == 1 or bool(_RESOLUTION.match(low) or _WEIGHT.match(low))
 
 
 def _read(name: str) -> NameGuess:
@@ -100,14 +121,14 @@ def _read(name: str) -> NameGuess:
     own = False
     for i, piece in enumerate(parts):
         low = piece.lower()
-        if low in ("own", "mine", "our", "custom"):
+        if low in _OWN:
             own = True
         elif low in _QUALITY and (paper or i == len(parts) - 1):
             found.setdefault("quality", _QUALITY[low])
         elif low in _INK:
             found.setdefault("ink", _INK[low])
         elif _RESOLUTION.match(low):
-            found.setdefault("quality", f"{re.sub(r'[^0-9x]', '', low)} dpi")
+            found.setdefault("resolution", f"{re.sub(r'[^0-9x]', '', low)} dpi")
         elif weight := _WEIGHT.match(low):
             found.setdefault("weight", f"{weight.group(1)} g/m²")
         elif low.isdigit() and printer and i > 0 and parts[i - 1] == printer[-1]:
@@ -126,6 +147,7 @@ def _read(name: str) -> NameGuess:
     return NameGuess(
         printer=" ".join(printer), paper=" ".join(paper), quality=found.get("quality", ""),
         ink=found.get("ink", ""), media="", surface=found.get("surface", ""), weight=found.get("weight", ""), own=own,
+        resolution=found.get("resolution", ""),
     )  # fmt: skip
 
 

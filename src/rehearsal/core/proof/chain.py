@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -104,34 +105,52 @@ class PrintChain:
         master: profile of the pixels that are converted.
         paper: destination profile.
         rendering: intent and compensation.
+        via: a working space in which the file is handed over, relative colorimetric with compensation; what lies outside it is
+            cut off before the printer's profile sees it. None when the pixels are converted straight to the printer.
     """
 
-    def __init__(self, master: Profile, paper: Profile, rendering: Rendering) -> None:
+    def __init__(self, master: Profile, paper: Profile, rendering: Rendering, via: Profile | None = None) -> None:
         self.space: MasterSpace = master_space(master)
         self.model: PaperModel = paper_model(paper)
         self.rendering = effective(rendering, paper)
+        self.via = None if via is None or via.digest == master.digest else via
+
+    @property
+    def key(self) -> Hashable:
+        """What the way depends on."""
+        via = None if self.via is None else self.via.digest
+        return self.space.profile.digest, via, self.model.profile.digest, self.rendering
 
     @property
     def is_identity(self) -> bool:
         """True when the picture is in the destination's very profile: its numbers stay, with every intent."""
-        return self.space.profile.digest == self.model.profile.digest
+        return (self.via or self.space.profile).digest == self.model.profile.digest
 
     @once
     def _to_device(self) -> Transform:
         step = Step(self.model.profile, self.rendering.intent, self.rendering.compensate)
-        return Transform([Step(self.space.profile, self.rendering.intent), step])
+        return Transform([Step(self.via or self.space.profile, self.rendering.intent), step])
+
+    @once
+    def _into_space(self) -> Transform | None:
+        if self.via is None:
+            return None
+        return Transform([Step(self.space.profile, "relative"), Step(self.via, "relative", True)])
+
+    def _convert(self, values: np.ndarray) -> np.ndarray:
+        into = self._into_space
+        sent = values if into is None else np.clip(into.apply(values), 0, 1)
+        if self.is_identity:
+            return np.clip(np.asarray(sent, dtype=np.float64), 0, 1)
+        return np.clip(self._to_device.apply(sent), 0, 1)
 
     def device(self, values: np.ndarray) -> np.ndarray:
         """Printer values (m, channels) of master values (m, k), 0 to 1, straight from profile to profile."""
-        if self.is_identity:
-            return np.clip(np.asarray(values, dtype=np.float64), 0, 1)
-        return in_parts(values, self.model.channels, lambda v: np.clip(self._to_device.apply(v), 0, 1))
+        return in_parts(values, self.model.channels, self._convert)
 
     def print_lab(self, values: np.ndarray) -> np.ndarray:
         """P: media-relative Lab (m, 3) of master values (m, k), 0 to 1."""
-        if self.is_identity:
-            return in_parts(values, 3, lambda v: self.model.to_lab.apply(np.clip(v, 0, 1)))
-        return in_parts(values, 3, lambda v: self.model.to_lab.apply(np.clip(self._to_device.apply(v), 0, 1)))
+        return in_parts(values, 3, lambda v: self.model.to_lab.apply(self._convert(v)))
 
     def printed(self, values: np.ndarray) -> np.ndarray:
         """What change is measured against: P, for the absolute intent Pa (m, 3) of master values (m, k), 0 to 1."""

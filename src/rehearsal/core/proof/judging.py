@@ -60,10 +60,19 @@ class Spread:
 
 
 @dataclass(frozen=True)
+class Cut:
+    """What going through a working space changes of the print: per cent above the limit, and the 99th percentile of ΔE₀₀."""
+
+    share: float
+    p99: float
+
+
+@dataclass(frozen=True)
 class Judgement:
     """Everything known about a rendition; shares are per cent of the judging image.
 
     ``rendering`` is what the engine really did of the rendition's.
+    ``cut``: what a working space on the way takes from the print; None without one.
     ``labels`` (h, w) number the areas from 1; ``beyond`` holds δ and causes per pixel.
     """
 
@@ -89,6 +98,7 @@ class Judgement:
     modelling: float | None
     is_grey: bool = False
     compensation: tuple[Compensation, ...] = ()
+    cut: Cut | None = None
 
 
 @dataclass(frozen=True)
@@ -112,6 +122,7 @@ class JudgeRequest:
         read: by intent, what is printed where the intent reads the master by a table of its own; else it is ``tuned``.
         prescribed: the rendering is a lab's wish.
         default: the rendering that stays when candidates are close.
+        via: a working space the pixels go through on their way to the printer.
     """
 
     rendition: Rendition
@@ -125,6 +136,7 @@ class JudgeRequest:
     read: Mapping[str, Sent] = field(default_factory=dict)
     default: Rendering = Rendering()  # noqa: RUF009
     prescribed: bool = False
+    via: Profile | None = None
 
     def sent(self, intent: str) -> Sent:
         """What is printed with an intent."""
@@ -132,7 +144,7 @@ class JudgeRequest:
 
     def chain(self, rendering: Rendering) -> PrintChain:
         """From what is printed to the print."""
-        return PrintChain(self.sent(rendering.intent).profile, self.paper, rendering)
+        return PrintChain(self.sent(rendering.intent).profile, self.paper, rendering, self.via)
 
 
 def _candidate_list(request: JudgeRequest) -> list[Rendering]:
@@ -167,6 +179,12 @@ class _Small:
         if id(whole.pixels) not in self._sent:
             self._sent[id(whole.pixels)] = reduce_to(whole.pixels, master_space(whole.profile), *self._size)
         return self._sent[id(whole.pixels)]
+
+    def sample(self, intent: str) -> np.ndarray:
+        """Some of it (m, channels), 0 to 1."""
+        sent = self.sent(intent)
+        flat = sent.reshape(-1, sent.shape[-1])
+        return flat[:: max(1, len(flat) // _SAMPLE)] / 65535.0
 
     def printed(self, chain: PrintChain) -> Rehearsed:
         """The print and what it changes; each rendering is made once."""
@@ -221,6 +239,7 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
         modelling=modelling.mean(),
         is_grey=is_grey(colours.lab),
         compensation=compensation,
+        cut=_cut(request, small),
     )
 
 
@@ -289,12 +308,21 @@ def _compensation(request: JudgeRequest, small: _Small) -> tuple[Compensation, .
     """What compensation does with the two intents that are advised, on a sample of the small image."""
     made = []
     for intent in ("relative", "perceptual"):
-        sent = small.sent(intent)
-        flat = sent.reshape(-1, sent.shape[-1])
-        sample = flat[:: max(1, len(flat) // _SAMPLE)] / 65535.0
+        sample = small.sample(intent)
         on, off = (request.chain(Rendering(intent, c)).print_lab(sample) for c in (True, False))
         made.append(compensation_effect(intent, on, off))
     return tuple(made)
+
+
+def _cut(request: JudgeRequest, small: _Small) -> Cut | None:
+    """The print as it is handed over against the one converted straight, on a sample of the small image."""
+    if request.via is None:
+        return None
+    through = request.chain(request.rendition.rendering)
+    ways = (through, PrintChain(through.space.profile, request.paper, through.rendering))
+    sample = small.sample(through.rendering.intent)
+    change = delta_e_2000(*(way.printed(sample) for way in ways))
+    return Cut(float(np.mean(change > request.limit) * 100), float(np.percentile(change, 99)))
 
 
 @dataclass(frozen=True)
@@ -305,14 +333,14 @@ class FirstFigures:
     change: float
 
 
-def first_figures(wanted: Sent, sent: Sent, paper: Profile, rendering: Rendering, limit: float = LIMIT) -> FirstFigures:
+def first_figures(wanted: Sent, sent: Sent, chain: PrintChain, limit: float = LIMIT) -> FirstFigures:
     """First figures of a sample of pixels, (m, channels) as they are wanted and as they are sent, exact for these pixels.
 
     With 4,000 pixels the standard error of a share of 10 % is 0.5 points.
     """
     lab = master_space(wanted.profile).to_lab(wanted.pixels[None])[0].astype(np.float64)
-    lost = exact_losses(paper_model(paper), lab, limit)[0]
-    printed = PrintChain(sent.profile, paper, rendering).printed(sent.pixels / 65535.0)
+    lost = exact_losses(chain.model, lab, limit)[0]
+    printed = chain.printed(sent.pixels / 65535.0)
     return FirstFigures(lost, float(delta_e_2000(lab, printed).mean()))
 
 

@@ -21,7 +21,7 @@ def print_table(chain: PrintChain, nodes: int = NODES) -> np.ndarray:
         values = cube_nodes(chain.space.index_curve, nodes)
         return chain.print_lab(values).astype(np.float32).reshape(nodes, nodes, nodes, 3)
 
-    return _tables.get((chain.space.profile.digest, chain.model.profile.digest, chain.rendering, nodes), make)
+    return _tables.get((chain.key, nodes), make)
 
 
 def print_image(chain: PrintChain, pixels: np.ndarray, nodes: int = NODES) -> np.ndarray:

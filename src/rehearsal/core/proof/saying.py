@@ -12,7 +12,7 @@ from rehearsal.core.proof.areas import Area, cause_in_words
 from rehearsal.core.proof.beyond import Lost
 from rehearsal.core.proof.judging import FirstFigures, Judgement
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.core.values.words import hue_words, share_words
+from rehearsal.core.values.words import hue_words, in_row, share_words
 
 #: Shares under this many per cent are not spoken of.
 _LEAST = 0.1
@@ -28,11 +28,6 @@ def _name(rendering: Rendering) -> str:
 def capital(text: str) -> str:
     """With a capital at its start."""
     return text[:1].upper() + text[1:]
-
-
-def in_row(words: Sequence[str]) -> str:
-    """One, two or more words in a row."""
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
 
 
 def verdict_sentence(result: Judgement, fine: Mapping[tuple[str, str], str] | None = None, light: str = "") -> str:
@@ -143,6 +138,20 @@ def first_sentence(first: FirstFigures) -> str:
         f"About {share_words(lost.share)} of this picture lies beyond this paper: about {share_words(lost.colour)} loses colour, "
         f"{share_words(lost.depth)} depth. Judging…"
     )
+
+
+def looked_sentence(paper: str, chosen: str, first: FirstFigures | None) -> str:
+    """What is said of a paper that is only looked at, from a sample; ``chosen`` is the take's own."""
+    stays = f"{capital(chosen)} stays chosen." if chosen else ""
+    if first is None:
+        return f"Looking at {paper}. {stays}".strip()
+    lost = first.lost
+    if lost.share < _LEAST:
+        return f"At a first look hardly anything of this picture lies beyond {paper}. {stays}".strip()
+    return (
+        f"At a first look about {share_words(lost.share)} of this picture lies beyond {paper}: about {share_words(lost.colour)} "
+        f"loses colour, {share_words(lost.depth)} depth. {stays}"
+    ).strip()
 
 
 def short_loss(lost: Lost) -> str:

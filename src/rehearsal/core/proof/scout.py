@@ -67,6 +67,7 @@ class ScoutSample:
         master, source: profiles of M, and of the pixels that are printed.
         values: a random sample of the judging image as it is printed (m, channels), 0 to 1; ``lab`` what is wanted there (m, 3).
         image: the modelling-size image as it is printed, 16-bit; ``image_lab`` and ``windows`` of what is wanted there.
+        via: a working space the pixels go through.
     """
 
     master: Profile
@@ -76,6 +77,7 @@ class ScoutSample:
     image: np.ndarray
     image_lab: np.ndarray
     windows: MasterWindows
+    via: Profile | None = None
 
 
 def paper_cost(
@@ -87,7 +89,7 @@ def paper_cost(
         on_paper: the wall shows the papers' own whites and blacks, so nearness is measured in absolute colours.
     """
     model = paper_model(paper)
-    chain = PrintChain(sample.source, paper, rendering)
+    chain = PrintChain(sample.source, paper, rendering, sample.via)
     lost, delta = exact_losses(model, sample.lab, limit)
     relative = chain.print_lab(sample.values)
     absolute, fitted = model.absolute(relative), fitted_master(sample.lab, sample.master, paper)

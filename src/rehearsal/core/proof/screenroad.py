@@ -77,16 +77,17 @@ class ScreenRoad:
     Args:
         source: profile of the pixels that are printed.
         master: profile of M's pixels, when it is another.
+        via: a working space the pixels go through on their way to the printer.
         nodes: of the base table; MOVING_NODES for a first look, a few times as fast.
     """
 
     def __init__(
         self, source: Profile, paper: Profile, rendering: Rendering, look: Look, nodes: int = BASE_NODES,
-        master: Profile | None = None,
+        master: Profile | None = None, via: Profile | None = None,
     ) -> None:  # fmt: skip
         self.look, self._paper = look, paper
         self.space = master_space(source)
-        self._chain = PrintChain(source, paper, rendering)
+        self._chain = PrintChain(source, paper, rendering, via)
         self._leg = look.leg(paper)
         self.paper_rgb = self._leg.paper_rgb
         self.outshines = self._leg.outshines

@@ -15,7 +15,9 @@ from rehearsal.core.work.files import write_beside
 #: A4 in points, and the margins.
 WIDTH, HEIGHT = 595.28, 841.89
 _MM = 72 / 25.4
-_LEFT, _INDENT, _VALUES, _RIGHT = 20 * _MM, 24 * _MM, 62 * _MM, 186 * _MM
+_LEFT, _INDENT, _VALUES, _RIGHT = 20 * _MM, 24 * _MM, 66 * _MM, 186 * _MM
+#: A row that is set otherwise than it should be carries a mark here.
+_MARK = 20 * _MM
 _LEADING = 1.35
 #: Files of the page's type (shipped with the page library): plain and strong.
 FONTS = {"plain": "Vera.ttf", "strong": "VeraBd.ttf"}
@@ -89,9 +91,12 @@ def lay_out(ticket: Ticket) -> list[Words]:
     for name, rows in ticket.sections:
         page.put(_LEFT, name, 10.5, strong=True)
         page.space(1)
-        for label, value in rows:
-            page.put(_INDENT, label, 9.5, keep=True)
-            page.put(_VALUES, value, 9.5)
+        for row in rows:
+            wrong = bool(row.told)
+            if wrong:
+                page.put(_MARK, "≠", 9.5, strong=True, keep=True)
+            page.put(_INDENT, row.label, 9.5, strong=wrong, keep=True)
+            page.put(_VALUES, row.text, 9.5, strong=wrong)
             page.space(0.5)
         page.space(4)
     return page.made

@@ -7,10 +7,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from rehearsal.core.icc import Profile
+from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.file import Picture
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.reduce import fit_within, judging_size
 from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.proof.chain import PrintChain
 from rehearsal.core.tuning.picture import TunedPicture
 from rehearsal.core.tuning.tone import cut_shares, pulled
 from rehearsal.core.tuning.workingcopy import reading_intent, tunable, working_copy_space
@@ -76,7 +78,7 @@ class OpenRendition:
     @property
     def reading(self) -> Pyramid:
         """The picture as the rendition's intent reads it."""
-        return self.open.reading(self.rendition.rendering.intent)
+        return self.open.reading(self.rendition.read_intent)
 
     @once
     def tuned(self) -> TunedPicture:
@@ -97,7 +99,17 @@ class OpenRendition:
     @property
     def source(self) -> Profile:
         """Profile of what is printed, before it is converted."""
-        return self.open.space_for(self.rendition.rendering.intent).profile
+        return self.open.space_for(self.rendition.read_intent).profile
+
+    @property
+    def via(self) -> Profile | None:
+        """Working space the pixels go through on their way to the printer, or None."""
+        name = self.rendition.hand_over.via
+        return working_space(name) if name else None
+
+    def chain(self, source: Profile | None = None) -> PrintChain:
+        """From what is printed to the print; ``source`` is the file's own profile where its very pixels are sent."""
+        return PrintChain(source or self.source, self.paper, self.rendition.rendering, self.via)
 
     @once
     def cut(self) -> tuple[float, float]:

@@ -7,13 +7,19 @@ from dataclasses import dataclass
 from rehearsal.core.values.destination import space_of
 from rehearsal.core.values.rendering import Rendering
 
+#: What must be set in every driver: nobody having told it is named.
+TO_TELL = ("media_setting", "quality", "resolution", "ink", "feed")
+
 
 @dataclass(frozen=True)
 class PrintCondition:
     """One printer, paper and profile and all that belongs to them.
 
     Attributes:
-        made_by: who made the profile: maker, own, service, lab or standard (a working space).
+        made_by: who made the profile: maker, own, service, lab or standard (a working space); empty when nobody said.
+        resolution: set in the driver, as it names it.
+        read: names of the fields that were only read from the profile's names; a person has not said yes to them.
+        unread: what of the profile's file name was not understood (its tail often is the medium).
         prescribed: the default intent is a lab's wish, not a habit.
         margins_mm: unprintable margins, top, right, bottom, left.
         panel_setting: what is set on the printer's own panel.
@@ -31,6 +37,7 @@ class PrintCondition:
     preset: str = ""
     panel_setting: str = ""
     quality: str = ""
+    resolution: str = ""
     black_mode: str = ""
     gloss_coat: str = ""
     high_speed: str = "off"
@@ -43,19 +50,33 @@ class PrintCondition:
     default_intent: str = "relative"
     default_compensate: bool = True
     prescribed: bool = False
-    made_by: str = "maker"
+    made_by: str = ""
     notes: str = ""
     surface: str = ""
     texture: str = ""
     weight: str = ""
     instructions: str = ""
     shortlist: bool = True
+    read: tuple[str, ...] = ()
+    unread: str = ""
 
     @property
     def name(self) -> str:
         """Paper and printer in one line, with the word own for a profile made for this very printer."""
         own = ", own profile" if self.made_by == "own" else ""
         return f"{self.paper} on {self.printer}{own}" if self.printer else self.paper
+
+    def state(self, field: str) -> str:
+        """``told`` by a person, ``read`` from a name, or ``empty``; of ink, either of its two fields counts."""
+        names = ("ink", "black_mode") if field == "ink" else (field,)
+        filled = [name for name in names if getattr(self, name)]
+        if not filled:
+            return "empty"
+        return "read" if all(name in self.read for name in filled) else "told"
+
+    def fields_that_are(self, state: str) -> tuple[str, ...]:
+        """Which of the fields a print depends on are in a state; none where there is no printer."""
+        return tuple(name for name in TO_TELL if self.state(name) == state) if self.printer else ()
 
     @property
     def space(self) -> str:

@@ -42,6 +42,7 @@ class HandOver:
         program_intent: intent set in the converting program; empty is the rendition's.
         media, feed: what is set in the driver; empty is the condition's.
         scale_percent: size set in the driver.
+        program_compensation: black point compensation in the converting program, ``on`` or ``off``; empty is the rendition's.
     """
 
     route: str = "printer"
@@ -53,11 +54,17 @@ class HandOver:
     media: str = ""
     feed: str = ""
     scale_percent: float = 100.0
+    program_compensation: str = ""
 
     @property
     def file(self) -> FileFormat:
         """Depth and ending of the file."""
         return FORMATS[self.format]
+
+    @property
+    def via(self) -> str:
+        """Working space the pixels go through on their way to the printer; empty when they are converted straight to it."""
+        return self.space if self.route == "space" else ""
 
     @property
     def converts(self) -> str:

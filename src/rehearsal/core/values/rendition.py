@@ -40,8 +40,15 @@ class Rendition:
 
     @property
     def look(self) -> Rendition:
-        """The same without sheet and hand-over: figures and proofs depend on this part alone."""
-        return replace(self, sheet=Sheet(), hand_over=HandOver())
+        """The same without sheet, and of the hand-over only the working space: figures and proofs depend on this part alone."""
+        via = self.hand_over.via
+        way = HandOver(route="space", space=via) if via else HandOver()
+        return replace(self, sheet=Sheet(), hand_over=way)
+
+    @property
+    def read_intent(self) -> str:
+        """Intent whose table reads the master's pixels for the print: into a working space they go relative colorimetric."""
+        return "relative" if self.hand_over.via else self.rendering.intent
 
     @property
     def key(self) -> str:

@@ -31,6 +31,7 @@ class IntentsBoard(Board):
         self.head(self._count)
         self._wall = Wall("Rendering intents")
         self._wall.chosen.connect(self._choose)
+        self._wall.looked.connect(self._choose)
         self.rows.addWidget(self._wall, 1)
         self._shown: list[Rendering] = []
         #: Figures of further intents, and the areas of the judgement they belong to.

@@ -50,6 +50,7 @@ class ScoutBoard(Board):
     """A wall of papers, sorted by what the user cares about; two can be picked for the pair or compared."""
 
     title = "This picture on all papers"
+    follows = (*Board.follows, "looked")
 
     def build(self) -> None:
         """Wall, order, view, head to head."""
@@ -65,8 +66,10 @@ class ScoutBoard(Board):
             self._head_to_head,
             "Two papers into the pair: those picked (right click or Shift+Enter), else the first two",
         )
-        self.head(self.label("sorted by"), self._care, self._view, self._pair)
+        self._choose_button = button("Choose", self._choose_looked, "Enter on a card, or a double click, does the same")
+        self.head(self._choose_button, self.label("sorted by"), self._care, self._view, self._pair)
         self._wall = Wall("Papers of the shortlist")
+        self._wall.looked.connect(lambda at: self.session.now.look_at(self._conditions[at]))
         self._wall.chosen.connect(self._choose)
         self._wall.picked.connect(self.pick)
         self.rows.addWidget(self._wall, 1)
@@ -144,12 +147,22 @@ class ScoutBoard(Board):
         self.sentence.setText(f"{scout_sentence([c.name for c in self._conditions], self.costs, care)} {note}".strip())
 
     def _choose(self, at: int) -> None:
-        self.session.takes.choose_condition(self._conditions[at])
+        self.session.takes.choose(self._conditions[at])
+
+    def _choose_looked(self) -> None:
+        looked = self.session.now.looked
+        if looked is not None:
+            self.session.takes.choose(looked)
 
     def refresh(self) -> None:
         """Mark the take's paper."""
-        current = self.session.now.condition
+        current, looked = self.session.now.condition, self.session.now.looked
+        self._choose_button.setVisible(looked is not None)
+        if looked is not None:
+            self._choose_button.setText(f"{'New take on' if self.session.takes.is_worked else 'Choose'} {looked.paper}")
         for i, card in enumerate(self._wall.cards):
+            card.is_looked = looked is not None and i < len(self._conditions) and self._conditions[i].id == looked.id
+            card.update()
             card.setChecked(current is not None and i < len(self._conditions) and self._conditions[i].id == current.id)
             self._show(i)
 

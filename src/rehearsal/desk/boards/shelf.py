@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QPoint, QRectF, Qt, QUrl
-from PyQt6.QtGui import QColor, QDesktopServices, QFontMetricsF, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPoint, QRectF, Qt, QUrl, pyqtSignal
+from PyQt6.QtGui import QColor, QDesktopServices, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QFileDialog,
@@ -36,12 +36,21 @@ _ASIDE = "Set aside"
 
 
 class ConditionCard(QAbstractButton):
-    """One print condition: its paper's white and black as swatches, what was measured, what was told."""
+    """One print condition: its paper's white and black as swatches, what was measured, what was told.
+
+    A click or Space looks at it (``looked``); Enter or a double click chooses it (``chosen``).
+    """
+
+    looked = pyqtSignal()
+    chosen = pyqtSignal()
 
     def __init__(self, condition: PrintCondition, facts: Facts | NoFacts | None, room: theme.Room) -> None:
         super().__init__()
         self.condition, self._facts, self.room = condition, facts, room
         self.setCheckable(True)
+        self.setProperty("ownEnter", True)
+        self.is_looked = False
+        self.clicked.connect(self._on_click)
         self.setFixedHeight(_CARD_HEIGHT)
         self.setMinimumWidth(220)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -61,16 +70,33 @@ class ConditionCard(QAbstractButton):
         painter.drawText(QRectF(62, 7, self.width() - 70, 17), Qt.AlignmentFlag.AlignVCenter, name)
         painter.setFont(small)
         painter.setPen(self.room.colour("quiet"))
-        own = dict((v, k) for k, v in MADE_BY).get(self.condition.made_by, "")
+        own = dict((v, k) for k, v in MADE_BY).get(self.condition.made_by, "") if self.condition.made_by else ""
         under = ", ".join(part for part in (self.condition.printer, f"profile by {own}" if own else "") if part)
         under = QFontMetricsF(small).elidedText(under, Qt.TextElideMode.ElideRight, self.width() - 70)
         painter.drawText(QRectF(62, 24, self.width() - 68, 15), Qt.AlignmentFlag.AlignVCenter, under)
         self._paint_rows(painter, small)
+        if self.is_looked:
+            painter.fillRect(QRectF(0, 0, 3, self.height()), self.room.colour("text"))
         if self.isChecked() or self.hasFocus():
             style = Qt.PenStyle.SolidLine if self.isChecked() else Qt.PenStyle.DotLine
             painter.setPen(QPen(self.room.colour("text"), 1.2, style))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(QRectF(0.5, 0.5, self.width() - 1.5, self.height() - 1.5))
+
+    def _on_click(self) -> None:
+        self.setChecked(not self.isChecked())  # only choosing marks it
+        self.looked.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter chooses."""
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.chosen.emit()
+        else:
+            super().keyPressEvent(event)
+
+    def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
+        """A double click chooses."""
+        self.chosen.emit()
 
     def _paint_swatches(self, painter: QPainter) -> None:
         facts = self._facts
@@ -82,7 +108,7 @@ class ConditionCard(QAbstractButton):
 
     def _paint_rows(self, painter: QPainter, font) -> None:  # type: ignore[no-untyped-def]
         metrics = QFontMetricsF(font)
-        for i, (label, value) in enumerate(condition_rows(self.condition, self._facts)[:9]):
+        for i, (label, value) in enumerate(condition_rows(self.condition, self._facts)[:10]):
             y = 46 + i * 15
             painter.setPen(self.room.colour("quiet"))
             painter.drawText(QRectF(8, y, self.width() - 16, 15), Qt.AlignmentFlag.AlignVCenter, label)
@@ -113,7 +139,8 @@ def condition_rows(c: PrintCondition, facts: Facts | NoFacts | None, short: bool
         ]
     intent = c.default_intent + (", prescribed by the lab" if c.prescribed else "")
     told = [
-        ("media setting", c.media_setting), ("quality", c.quality), ("black ink", c.ink or c.black_mode), ("feed", c.feed),
+        ("media setting", c.media_setting), ("quality", c.quality), ("resolution", c.resolution),
+        ("black ink", c.ink or c.black_mode), ("feed", c.feed),
         ("intent", intent if c.printer else ""),
     ]  # fmt: skip
     if not short:
@@ -130,6 +157,7 @@ class ShelfBoard(Board):
     """Cards at the left, found profiles at the right."""
 
     title = "Shelf of print conditions"
+    follows = (*Board.follows, "looked")
 
     def build(self) -> None:
         """Cards, found profiles, search."""
@@ -141,12 +169,14 @@ class ShelfBoard(Board):
         body.addWidget(self._area, 1)
         body.addLayout(self._found_column())
         self.rows.addLayout(body, 1)
+        self._choose_button = button("Choose", lambda: self._choose(self.session.now.looked))
         self._edit = button("Edit this one…", lambda: edit_condition(self.session, self))
         self._drop = button("Take off the shelf", self._remove_current)
         self._sheet = button("Its instruction sheet", self._open_sheet)
         self._back = button("Put it back", self.session.shelf.restore)
-        self.head(self._edit, self._drop, self._back, self._sheet)
+        self.head(self._choose_button, self._edit, self._drop, self._back, self._sheet)
         self.cards: list[ConditionCard] = []
+        self._on_cards: list[tuple[PrintCondition, Facts | NoFacts | None]] = []
 
     def _found_column(self) -> QVBoxLayout:
         column = QVBoxLayout()
@@ -188,7 +218,10 @@ class ShelfBoard(Board):
         """Cards by printer, found profiles."""
         self._fill_cards()
         self._fill_found()
-        current = self.session.now.condition
+        current, looked = self.session.now.card, self.session.now.looked
+        self._choose_button.setVisible(looked is not None and self.session.now.take is not None)
+        if looked is not None:
+            self._choose_button.setText(f"{'New take on' if self.session.takes.is_worked else 'Choose'} {looked.paper}")
         for widget in (self._edit, self._drop):
             widget.setEnabled(current is not None)
         self._leave.setVisible(bool(self.session.library.added))
@@ -198,10 +231,23 @@ class ShelfBoard(Board):
             self._back.setText(f"Put {removed.paper} back")
         self._sheet.setVisible(current is not None and bool(current.instructions))
         self.sentence.setText(
-            "A profile belongs to one printer, one paper and one media setting. A click chooses for this take."
+            "A profile belongs to one printer, one paper and one media setting. A click looks at it; Enter or a double click chooses."
         )
 
     def _fill_cards(self) -> None:
+        """New cards only when there is something new on them, so that the focus stays where it is."""
+        conditions, facts = self.session.shelf.conditions, self.session.shelf.facts
+        shown = [(c, facts.get(c.id)) for c in conditions]
+        if shown != self._on_cards:
+            self._on_cards = shown
+            self._make_cards()
+        current, looked = self.session.now.condition, self.session.now.looked
+        for card in self.cards:
+            card.setChecked(current is not None and current.id == card.condition.id)
+            card.is_looked = looked is not None and looked.id == card.condition.id
+            card.update()
+
+    def _make_cards(self) -> None:
         body = QWidget()
         grid = QGridLayout(body)
         grid.setContentsMargins(0, 0, 8, 0)
@@ -210,14 +256,13 @@ class ShelfBoard(Board):
         for condition in self.session.shelf.conditions:
             groups.setdefault(condition.printer or "files", []).append(condition)
         self.cards, row = [], 0
-        current = self.session.now.condition
         for printer, conditions in groups.items():
             grid.addWidget(quiet(printer), row, 0, 1, _COLUMNS)
             row += 1
             for i, condition in enumerate(conditions):
                 card = ConditionCard(condition, self.session.shelf.facts.get(condition.id), self.room)
-                card.setChecked(current is not None and current.id == condition.id)
-                card.clicked.connect(lambda _c, chosen=condition: self.session.takes.choose_condition(chosen))
+                card.looked.connect(lambda seen=condition: self.session.now.look_at(seen))
+                card.chosen.connect(lambda chosen=condition: self._choose(chosen))
                 self.cards.append(card)
                 grid.addWidget(card, row + i // _COLUMNS, i % _COLUMNS)
             row += -(-len(conditions) // _COLUMNS)
@@ -270,15 +315,13 @@ class ShelfBoard(Board):
     def add(self, found: FoundProfile) -> None:
         """A new condition for a found profile, with the suggestions out of its names to confirm."""
         try:
-            condition, suggested = condition_from(found)
+            condition = condition_from(found)
         except RehearsalError as error:
             self.session.bus.say_error(error)
             return
-        dialog = ConditionDialog(condition, self, suggested)
+        dialog = ConditionDialog(condition, self)
         if dialog.exec():
-            kept = self.session.shelf.add(dialog.value())
-            if kept is not None:
-                self.session.takes.choose_condition(kept)
+            self.session.incoming.add(dialog.value())
 
     def _add_folder(self) -> None:
         name = QFileDialog.getExistingDirectory(self, "Look for profiles in a folder", str(Path.home()))
@@ -292,12 +335,16 @@ class ShelfBoard(Board):
         menu.popup(self._leave.mapToGlobal(QPoint(0, self._leave.height())))
 
     def _remove_current(self) -> None:
-        condition = self.session.now.condition
+        condition = self.session.now.card
         if condition is not None:
             self.session.bus.say(self.session.shelf.remove(condition))
 
+    def _choose(self, condition: PrintCondition | None) -> None:
+        if condition is not None:
+            self.session.takes.choose(condition)
+
     def _open_sheet(self) -> None:
-        condition = self.session.now.condition
+        condition = self.session.now.card
         if condition is not None and condition.instructions:
             QDesktopServices.openUrl(QUrl.fromLocalFile(condition.instructions))
 

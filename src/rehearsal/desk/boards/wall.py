@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QFontMetricsF, QImage, QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QFontMetricsF, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QSizePolicy, QWidget
 
 from rehearsal.desk import theme
@@ -30,7 +30,9 @@ def rgb_image(rgb: np.ndarray) -> QImage:
 
 
 class Card(QAbstractButton):
-    """One proof of a wall; a ``picked`` one carries a light bar at its left."""
+    """One proof of a wall; a ``picked`` one carries a light bar at its left, one that is looked at along its top."""
+
+    double_clicked = pyqtSignal()
 
     def __init__(self, title: str, key: str = "") -> None:
         super().__init__()
@@ -39,12 +41,24 @@ class Card(QAbstractButton):
         self.figures = CardFigures()
         self._picture: QImage | None = None
         self._paper = QColor(255, 255, 255)
-        self.picked = False
+        self.picked = self.is_looked = False
         self.setCheckable(True)
+        self.setProperty("ownEnter", True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(title)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumSize(QSize(150, 110))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter is the wall's, which knows what it means; Space is a click."""
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            event.ignore()
+        else:
+            super().keyPressEvent(event)
+
+    def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
+        """Chosen."""
+        self.double_clicked.emit()
 
     def show_picture(self, rgb: np.ndarray | None, paper: np.ndarray | None = None) -> None:
         """The proof and the bare paper it lies on, 8-bit screen RGB."""
@@ -73,6 +87,8 @@ class Card(QAbstractButton):
         self._paint_title(painter)
         self._paint_picture(painter)
         self._paint_rows(painter)
+        if self.is_looked:
+            painter.fillRect(QRectF(0, 0, self.width(), 3), self.room.colour("text"))
         if self.picked:
             painter.fillRect(QRectF(0, 0, 3, self.height()), self.room.colour("text"))
         if self.isChecked() or self.hasFocus():
@@ -127,8 +143,11 @@ class Card(QAbstractButton):
 
 
 class Wall(QWidget):
-    """Cards in a grid. ``chosen`` tells the place of a card that was clicked or entered, ``picked`` of one picked besides."""
+    """Cards in a grid, told by their places: ``looked`` of one that was clicked, ``chosen`` of one that was entered or clicked
+    twice, ``picked`` of one picked besides.
+    """
 
+    looked = pyqtSignal(int)
     chosen = pyqtSignal(int)
     picked = pyqtSignal(int)
 
@@ -151,11 +170,16 @@ class Wall(QWidget):
         for i, (title, key) in enumerate(titles):
             card = Card(title, key)
             card.room = self.room
-            card.clicked.connect(lambda _c, at=i: self.chosen.emit(at))
+            card.clicked.connect(lambda _c, at=i: self._on_click(at))
+            card.double_clicked.connect(lambda at=i: self.chosen.emit(at))
             card.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
             card.customContextMenuRequested.connect(lambda _p, at=i: self.picked.emit(at))
             self.cards.append(card)
         self.arrange(list(range(len(titles))))
+
+    def _on_click(self, at: int) -> None:
+        self.cards[at].setChecked(not self.cards[at].isChecked())  # only choosing marks it
+        self.looked.emit(at)
 
     def arrange(self, order: list[int]) -> None:
         """Lay the cards out in this order of their places."""
@@ -179,7 +203,7 @@ class Wall(QWidget):
             return super().keyPressEvent(event)
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-            return self.picked.emit(here) if shift else self.cards[here].click()
+            return self.picked.emit(here) if shift else self.chosen.emit(here)
         step = {
             Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Up: -self._columns, Qt.Key.Key_Down: self._columns,
         }.get(Qt.Key(event.key()))  # fmt: skip

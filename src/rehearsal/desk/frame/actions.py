@@ -117,6 +117,8 @@ class Actions:
             self._boards.close_board()
         elif state.drawing_line:
             state.draw_line(False)
+        elif session.now.looked is not None:
+            session.now.look_at(None)
         elif session.roads.rival is not None:
             session.roads.end_rival()
         elif session.roads.unmanaged:

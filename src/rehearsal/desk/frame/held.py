@@ -56,9 +56,9 @@ class HeldKeys(QObject):
         return True
 
     def _enter(self, pressed: bool) -> bool:
-        """Press the button with the focus; space is taken."""
+        """Press the button with the focus (space is taken), unless Enter means something else to it than a press."""
         focus = QApplication.focusWidget()
-        if not isinstance(focus, QAbstractButton):
+        if not isinstance(focus, QAbstractButton) or focus.property("ownEnter"):
             return False
         if pressed:
             focus.click()

@@ -64,7 +64,7 @@ KEYS = (
     Key("Ctrl+Shift+T", "show the ticket", "ticket"),
     Key("?", "why this verdict", "why"),
     Key("F1", "this list", "keys"),
-    Key("Esc", "close a board, end a comparison, stop the work, or fit", "escape"),
+    Key("Esc", "close a board, go back to the chosen paper, end a comparison, stop the work, or fit", "escape"),
 )
 #: Keys that are held: pressed short they keep, pressed long they only show.
 MAP_KEYS = {

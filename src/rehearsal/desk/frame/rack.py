@@ -81,7 +81,10 @@ class Rack(QWidget):
         rows.addWidget(self._tree)
         rows.addWidget(button("Open pictures…", self.open_dialog, "Ctrl+O"))
         rows.addWidget(button("New take from this one", self._session.takes.duplicate, "Ctrl+T"))
-        rows.addWidget(button("Remove this take", self._remove))
+        rows.addWidget(button("Take this take off", self._remove))
+        rows.addWidget(
+            button("Take this picture off", self._remove_picture, "Its file is left alone; it can be put back")
+        )
         self._back = button("Put it back", self._session.takes.restore)
         rows.addWidget(self._back)
         rows.addWidget(button("Fold the rack", lambda: self.fold(True), "E"))
@@ -107,16 +110,21 @@ class Rack(QWidget):
         """Choose pictures (or profiles) to open."""
         start = self._session.book.recall("open folder") or str(Path.home())
         names, _ = QFileDialog.getOpenFileNames(
-            self, "Open pictures", start, "Pictures and profiles (*.tif *.tiff *.jpg *.jpeg *.png *.icc *.icm)"
+            self, "Open pictures", start, "Pictures and profiles (*.tif *.tiff *.jpg *.jpeg *.png *.icc *.icm *.zip)"
         )
         if names:
             self._session.book.remember("open folder", str(Path(names[0]).parent))
-            self._session.takes.open_files(names)
+            self._session.incoming.open_files(names)
 
     def _remove(self) -> None:
         take = self._session.now.take
         if take is not None:
             self._session.takes.remove(take)
+
+    def _remove_picture(self) -> None:
+        master = self._session.now.master
+        if master is not None:
+            self._session.takes.remove_picture(master)
 
     def _on_item(self, item: QTreeWidgetItem | None, _old: QTreeWidgetItem | None) -> None:
         value = item.data(0, Qt.ItemDataRole.UserRole) if item else None
@@ -131,9 +139,9 @@ class Rack(QWidget):
         """Follow the session."""
         takes, open_take = self._session.takes, self._session.now.take
         masters, removed, count = takes.masters, takes.removed, 0
-        self._back.setVisible(removed is not None)
-        if removed is not None:
-            self._back.setText(f"Put {removed.name} back")
+        self._back.setVisible(bool(removed))
+        if removed:
+            self._back.setText(f"Put {removed} back")
         with QSignalBlocker(self._tree):
             self._tree.clear()
             for master in masters:

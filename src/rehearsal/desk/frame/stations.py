@@ -9,7 +9,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from rehearsal.core.proof.saying import short_loss
-from rehearsal.core.sheet.ticket import cautions
+from rehearsal.core.sheet.cautions import cautions
 from rehearsal.desk.frame.ribbon import StationState
 from rehearsal.desk.pair.view import PairView
 from rehearsal.desk.trays.base import Tray

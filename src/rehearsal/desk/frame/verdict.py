@@ -6,15 +6,15 @@ from html import escape
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QWidget
 
 from rehearsal.core.colour.lab import chroma, hue_degrees
 from rehearsal.core.proof.advice import rendering_name
 from rehearsal.core.proof.judging import Judgement
-from rehearsal.core.proof.saying import first_sentence, verdict_sentence
+from rehearsal.core.proof.saying import first_sentence, looked_sentence, verdict_sentence
 from rehearsal.core.values.words import share_words, word
 from rehearsal.desk import theme
-from rehearsal.desk.parts.widgets import button, link, quiet, show_page
+from rehearsal.desk.parts.widgets import Words, button, link, quiet, show_page
 from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
 from rehearsal.tasks.maps import PixelReading
@@ -52,7 +52,7 @@ def why_html(result: Judgement) -> str:
     return "".join(rows)
 
 
-class _Sentence(QLabel):
+class _Sentence(Words):
     """A sentence in the largest type in which all of it can be read."""
 
     def say(self, text: str) -> None:
@@ -76,7 +76,7 @@ class Verdict(QWidget):
     """Sentence, why, messages, progress with stop, readout."""
 
     #: What the sentence depends on, as a change record names it.
-    follows = ("take", "picture", "judgement", "first", "accepted", "facts", "screen")
+    follows = ("take", "picture", "judgement", "first", "accepted", "facts", "screen", "looked")
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -152,8 +152,13 @@ class Verdict(QWidget):
             return
         session, take = self._session, self._session.now.take
         result, first = session.judging.judgement, session.judging.first
-        self._why.setVisible(result is not None)
-        if take is None:
+        looked = session.now.looked
+        self._why.setVisible(result is not None and looked is None)
+        if looked is not None:
+            chosen = session.now.condition
+            first_looked = session.judging.first_looked
+            self._sentence.say(looked_sentence(looked.name, "" if chosen is None else chosen.name, first_looked))
+        elif take is None:
             self._sentence.say("Open a picture to begin.")
         elif result is not None:
             fine = session.shelf.accepted_on(take.condition)

@@ -97,6 +97,8 @@ class Window(QMainWindow):
     def _on_station(self, station: int) -> None:
         """A board of another station is closed."""
         self.ribbon.set_current(station)
+        if STATIONS[station].key != "paper":
+            self.session.now.look_at(None)
         self.boards.leave(STATIONS[station].key)
 
     def _on_board(self, _name: str) -> None:
@@ -121,7 +123,9 @@ class Window(QMainWindow):
             self.ribbon.set_states(station_states(self.session))
         if change.about(*self.rack.follows):
             self.rack.refresh()
-        if change.about("take"):
+        if "added" in change.topics and self.stack.current_key != "paper":
+            self.stack.go_to("paper")
+        if change.about("take", "looked"):
             self.verdict.end_message()
         if change.about(*self.verdict.follows):
             self.verdict.refresh()
@@ -158,7 +162,7 @@ class Window(QMainWindow):
         """Open pictures; profiles become print conditions."""
         if event is not None:
             urls = event.mimeData().urls()
-            self.session.takes.open_files([u.toLocalFile() for u in urls if u.isLocalFile()])
+            self.session.incoming.open_files([u.toLocalFile() for u in urls if u.isLocalFile()])
 
     # ---- remembered between starts
 

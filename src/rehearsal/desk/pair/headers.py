@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from rehearsal.core.values.condition import PrintCondition
 from rehearsal.desk.words import rendering_words, view_words
 from rehearsal.session.session import Session
 
@@ -15,16 +16,32 @@ def header_texts(session: Session, content: int, mode: str) -> tuple[str, str]:
     paper = f"{condition.paper if condition else ''}, {rendering_words(take.rendering)}"
     if mode == "curtain":
         return master.name, paper
-    if content == 0 and roads.rival is not None:
-        return f"{roads.rival.name}", "the same take on the other paper; Esc ends"
     if content == 0:
-        held = road is not None and road.master_scale < 0.995
-        return master.name, "held at the paper's lightness" if held else "the picture, at full brightness"
+        return _left_texts(session, master.name)
     if roads.unmanaged:
         return f"Unconverted numbers on {condition.paper if condition else ''}", "a warning, not a proof"
+    if now.looked is not None:
+        return _looked_texts(session, now.looked, paper)
     outshines = ", paper brighter than this screen" if road is not None and road.outshines else ""
     old = "tuned by an earlier arithmetic, shown by the present one"
     return paper, old if take.recipe.is_old else f"{view_words(take.view)}{outshines}{contrast_words(session)}"
+
+
+def _left_texts(session: Session, picture: str) -> tuple[str, str]:
+    """The head of the left pane: the picture, or the other paper of a comparison."""
+    roads = session.roads
+    if roads.rival is not None:
+        return roads.rival.name, "the same take on the other paper; Esc ends"
+    held = roads.road is not None and roads.road.master_scale < 0.995
+    return picture, "held at the paper's lightness" if held else "the picture, at full brightness"
+
+
+def _looked_texts(session: Session, looked: PrintCondition, paper: str) -> tuple[str, str]:
+    """The head of a pane that shows a paper nobody has chosen."""
+    now = session.now
+    if now.opened is not None and now.seen is now.opened:
+        return paper, f"the profile of {looked.paper} cannot be opened"
+    return f"{looked.paper}, {rendering_words(now.rendering_on(looked))}", "only looked at, not chosen; Esc goes back"
 
 
 def contrast_words(session: Session) -> str:

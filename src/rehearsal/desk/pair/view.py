@@ -63,7 +63,7 @@ class PairView(QWidget):
         if change.about("road"):
             self._lines.forget_request()
             self._refresh_maps()
-        elif change.about("take", "judgement", "facts", "conditions", "masters"):
+        elif change.about("take", "looked", "judgement", "facts", "conditions", "masters"):
             self.update()
 
     def _on_repaint(self) -> None:

@@ -26,13 +26,15 @@ from rehearsal.desk.parts.widgets import Form, button, choice, keep_or_leave, qu
 from rehearsal.session.session import Session
 from rehearsal.tasks.conditions import with_profile
 
-MADE_BY = (("the paper's maker", "maker"), ("ourselves, for this printer", "own"), ("a service, from our chart", "service"),
+MADE_BY = (("nobody has said", ""), ("the paper's maker", "maker"),
+           ("ourselves, for this printer", "own"), ("a service, from our chart", "service"),
            ("the lab", "lab"), ("a standard space", "standard"))  # fmt: skip
 #: Suggestions per field, all common words of the trade; anything else can be typed.
 SUGGESTIONS: dict[str, tuple[str, ...]] = {
     "media_setting": ("Photo gloss", "Photo semi-gloss", "Photo lustre", "Baryta", "Matte", "Fine art", "Fine art, smooth",
                       "Fine art, textured", "Canvas"),
-    "quality": ("Standard", "High", "One below the highest", "Highest", "1440 dpi", "2880 dpi"),
+    "quality": ("Standard", "High", "One below the highest", "Highest"),
+    "resolution": ("720 dpi", "1440 dpi", "2880 dpi", "600 dpi", "1200 dpi", "2400 dpi"),
     "ink": ("matte black", "photo black"),
     "black_mode": ("matte", "photo", "photo, carbon-rich"),
     "gloss_coat": ("none", "automatic", "full", "only on ink"),
@@ -44,25 +46,27 @@ SUGGESTIONS: dict[str, tuple[str, ...]] = {
     "weight": ("190 g/m²", "260 g/m²", "285 g/m²", "310 g/m²"),
 }  # fmt: skip
 _LEFT = (("paper", "Paper"), ("printer", "Printer"), ("media_setting", "Driver's media setting"), ("preset", "Preset in the driver"),
-         ("panel_setting", "Set on the printer's panel"), ("quality", "Quality"), ("black_mode", "Black mode"), ("ink", "Black ink"),
-         ("gloss_coat", "Gloss coat"), ("high_speed", "High speed or direction"))  # fmt: skip
+         ("panel_setting", "Set on the printer's panel"), ("quality", "Quality"), ("resolution", "Resolution in the driver"),
+         ("black_mode", "Black mode"), ("ink", "Black ink"), ("gloss_coat", "Gloss coat"),
+         ("high_speed", "High speed or direction"))  # fmt: skip
 _RIGHT = (("surface", "Surface"), ("texture", "Texture"), ("weight", "Weight"), ("feed", "Feed"), ("loading", "Loading steps"),
           ("notes", "Notes"))  # fmt: skip
 
 
 class ConditionDialog(QDialog):
-    """Edit a condition; fields in ``suggested`` came from the profile's names and wait for a yes."""
+    """Edit a condition; fields that were only read from a name carry a mark until they are touched or said yes to."""
 
-    def __init__(
-        self, condition: PrintCondition, parent: QWidget | None = None, suggested: tuple[str, ...] = ()
-    ) -> None:
+    def __init__(self, condition: PrintCondition, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._condition = condition
         self.setWindowTitle("Print condition")
         self.setMinimumWidth(860)
         rows = QVBoxLayout(self)
-        if suggested:
-            rows.addWidget(quiet(f"Read out of the profile's names, please check: {', '.join(suggested)}.", wrap=True))
+        self._labels: dict[str, QLabel] = {}
+        self._touched: set[str] = set()
+        if condition.unread:
+            text = f"Not understood in the file's name: “{condition.unread}”. Its tail often is the media setting."
+            rows.addWidget(quiet(text, wrap=True))
         self._fields: dict[str, QComboBox] = {}
         two = QHBoxLayout()
         two.setSpacing(24)
@@ -70,12 +74,35 @@ class ConditionDialog(QDialog):
         for form, names in ((left, _LEFT), (right, _RIGHT)):
             for name, label in names:
                 form.row(label, self._field(name))
+                self._name(name, form.labels[label])
         self._build_right(right)
         two.addLayout(left, 1)
         two.addLayout(right, 1)
         rows.addLayout(two)
         self._build_checks(rows)
         rows.addWidget(keep_or_leave(self, "Keep", "Leave as it was"))
+
+    def _name(self, name: str, label: QLabel) -> None:
+        self._labels[name] = label
+        self._mark(name, name in self._condition.read)
+
+    def _mark(self, name: str, read: bool) -> None:
+        """A bar before the words of a field that was only read."""
+        label = self._labels.get(name)
+        if label is not None:
+            text = label.text().removeprefix("▌ ")
+            label.setText(f"▌ {text}" if read else text)
+            label.setToolTip(
+                "Only read from the profile's name: change it, or say below that what was read is right" if read else ""
+            )
+
+    def _on_right(self, on: bool) -> None:
+        for name in self._condition.read:
+            self._mark(name, not on and name not in self._touched)
+
+    def _touch(self, name: str) -> None:
+        self._touched.add(name)
+        self._mark(name, False)
 
     def _field(self, name: str) -> QComboBox:
         field = choice([(text, text) for text in SUGGESTIONS.get(name, ())])
@@ -85,6 +112,8 @@ class ConditionDialog(QDialog):
         field.setMinimumContentsLength(16)
         field.setEditText(getattr(self._condition, name))
         field.lineEdit().setCursorPosition(0)
+        field.lineEdit().textEdited.connect(lambda _t: self._touch(name))
+        field.activated.connect(lambda _i: self._touch(name))
         self._fields[name] = field
         return field
 
@@ -99,7 +128,9 @@ class ConditionDialog(QDialog):
         form.row("Default intent", self._intent)
         self._made_by = choice(list(MADE_BY))
         show_choice(self._made_by, c.made_by)
+        self._made_by.activated.connect(lambda _i: self._touch("made_by"))
         form.row("Profile made by", self._made_by)
+        self._name("made_by", form.labels["Profile made by"])
 
     @staticmethod
     def _line(text: str):  # type: ignore[no-untyped-def]
@@ -120,6 +151,10 @@ class ConditionDialog(QDialog):
             line.addWidget(box)
         line.addStretch(1)
         rows.addLayout(line)
+        self._right = QCheckBox("What was read from the name (▌) is right")
+        self._right.setVisible(bool(self._condition.read))
+        self._right.toggled.connect(self._on_right)
+        rows.addWidget(self._right)
         self._profile = QLabel(Path(self._condition.profile_path).name)
         self._profile.setProperty("quiet", True)
         files = QHBoxLayout()
@@ -149,8 +184,16 @@ class ConditionDialog(QDialog):
         sheets = tuple(part.strip() for part in self._sheets.text().split(",") if part.strip())
         return replace(
             self._condition, margins_mm=self._margin_values(), sheets=sheets or self._condition.sheets,
-            default_intent=self._intent.currentData(), made_by=self._made_by.currentData(), **texts, **checks,
+            default_intent=self._intent.currentData(), made_by=self._made_by.currentData(), read=self._still_read(texts), **texts,
+            **checks,
         )  # fmt: skip
+
+    def _still_read(self, texts: dict[str, Any]) -> tuple[str, ...]:
+        """Fields that nobody touched or said yes to."""
+        if self._right.isChecked():
+            return ()
+        same = [n for n in self._condition.read if n not in self._touched]
+        return tuple(n for n in same if n not in texts or texts[n] == getattr(self._condition, n))
 
     def _margin_values(self) -> tuple[float, float, float, float]:
         parts = [p for p in self._margins.text().replace(";", ",").split(",") if p.strip()]
@@ -162,8 +205,8 @@ class ConditionDialog(QDialog):
 
 
 def edit_condition(session: Session, parent: QWidget) -> None:
-    """Edit the open take's condition; the proof follows."""
-    condition = session.now.condition
+    """Edit the condition whose card is shown; the proof follows."""
+    condition = session.now.card
     if condition is None:
         return
     dialog = ConditionDialog(condition, parent)

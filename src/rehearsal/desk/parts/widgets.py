@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
@@ -32,9 +33,37 @@ def heading(text: str) -> QLabel:
     return label
 
 
+#: A figure and its unit stay in one line.
+_UNIT = re.compile(r"(?<=[\d<]) (?=%|cm\b|mm\b|ppi\b|cd/m²|lux\b|\d)|(?<=ΔE₀₀) (?=\d)|(?<=L\*) (?=[\d+-])")
+
+
+def unbroken(text: str) -> str:
+    """The same words, with no line end between a figure and its unit."""
+    return _UNIT.sub("\u00a0", text)
+
+
+class Words(QLabel):
+    """A label whose figures keep their units beside them; :meth:`text` is what it was given."""
+
+    def __init__(self, text: str = "") -> None:
+        super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self._plain = ""
+        self.setText(text)
+
+    def setText(self, text: str | None) -> None:
+        """Show words."""
+        self._plain = text or ""
+        super().setText(unbroken(self._plain))
+
+    def text(self) -> str:
+        """The words as they were given."""
+        return self._plain
+
+
 def quiet(text: str = "", wrap: bool = False) -> QLabel:
     """Secondary text."""
-    label = QLabel(text)
+    label = Words(text)
     label.setProperty("quiet", True)
     label.setWordWrap(wrap)
     if wrap:
@@ -162,11 +191,13 @@ class Form(QGridLayout):
         super().__init__()
         self.setHorizontalSpacing(10)
         self.setVerticalSpacing(4)
+        #: Labels by their words.
+        self.labels: dict[str, QLabel] = {}
 
     def row(self, label: str, field: QWidget) -> QWidget:
         """One more field; the label names it for screen readers."""
         at = self.rowCount()
-        name = quiet(label)
+        name = self.labels[label] = quiet(label)
         self.addWidget(name, at, 0)
         self.addWidget(field, at, 1)
         if not field.accessibleName():

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import functools
-from pathlib import Path
 
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QFileDialog, QHeaderView, QPushButton, QTableWidgetItem
@@ -20,7 +19,7 @@ _HEADS = ("paper", "printer", "contrast", "black", "white")
 class PaperTray(Tray):
     """The shelf of print conditions with what was measured from their profiles, and the card of the chosen one."""
 
-    follows = ("take", "conditions", "facts")
+    follows = ("take", "conditions", "facts", "looked")
 
     def build(self) -> None:
         """Shelf at the left, card, health, and ways to look closer."""
@@ -29,11 +28,15 @@ class PaperTray(Tray):
         self._table.horizontalHeader().setStretchLastSection(False)
         self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self._table.currentCellChanged.connect(self._on_row)
+        self._table.itemActivated.connect(lambda _item: self._choose_looked())
         shelf.add(self._table)
-        shelf.pair(
-            button("Add a profile…", self._add),
-            button("Edit this condition…", lambda: edit_condition(self.session, self)),
-        )
+        self._choose = button("Choose this paper", self._choose_looked, "Enter in the list does the same")
+        over_tip = "The tuning and the print file were made for the chosen paper"
+        self._over = button("This take over to it", self._take_over, over_tip)
+        self._back = button("Back", lambda: self.session.now.look_at(None), "Back to the chosen paper: Esc")
+        self._add_button = button("Add profiles…", self._add)
+        self._edit = button("Edit this condition…", lambda: edit_condition(self.session, self))
+        shelf.pair(self._choose, self._over, self._back, self._add_button, self._edit)
         card = self.column("This condition", 246)
         self._card = quiet(wrap=True)
         card.add(self._card)
@@ -62,19 +65,29 @@ class PaperTray(Tray):
 
     def _on_row(self, row: int, _column: int, _old: int, _old_column: int) -> None:
         if 0 <= row < len(self._shown):
-            self.session.takes.choose_condition(self._shown[row])
+            self.session.now.look_at(self._shown[row])
+
+    def _choose_looked(self) -> None:
+        looked = self.session.now.looked
+        if looked is not None:
+            self.session.takes.choose(looked)
+
+    def _take_over(self) -> None:
+        looked = self.session.now.looked
+        if looked is not None:
+            self.session.takes.choose_condition(looked)
 
     def _add(self) -> None:
         names, _ = QFileDialog.getOpenFileNames(
-            self, "Add printer profiles", "/usr/share/color/icc", "Profiles (*.icc *.icm)"
+            self, "Add printer profiles", "/usr/share/color/icc", "Profiles and archives of them (*.icc *.icm *.zip)"
         )
-        for name in names:
-            self.session.takes.add_profile(Path(name))
+        if names:
+            self.session.incoming.open_files(names)
 
     def refresh(self) -> None:
         """Follow the session."""
         self._shown = self.session.shelf.conditions
-        current = self.session.now.condition
+        current, looked = self.session.now.card, self.session.now.looked
         with QSignalBlocker(self._table):
             self._table.setRowCount(len(self._shown))
             for row, condition in enumerate(self._shown):
@@ -84,9 +97,20 @@ class PaperTray(Tray):
                     self._table.setItem(row, column, item)
                 if current is not None and condition.id == current.id:
                     self._table.setCurrentCell(row, 0)
+                    self._table.scrollToItem(self._table.item(row, 0))
         if current is not None:
             self._card.setText(_card_text(current))
             self._notes.setText(self._profile_text(current))
+        self._show_choosing(looked)
+
+    def _show_choosing(self, looked: PrintCondition | None) -> None:
+        """Ways from looking to choosing, while there is something to choose."""
+        worked, has_take = self.session.takes.is_worked, self.session.now.take is not None
+        for each in (self._choose, self._over, self._back):
+            each.setVisible(looked is not None and has_take)
+        self._choose.setText("New take on it" if worked else "Choose this paper")
+        self._add_button.setVisible(looked is None or not has_take)
+        self._over.setVisible(looked is not None and worked)
 
     def _cells(self, condition: PrintCondition) -> tuple[str, ...]:
         own = ", own profile" if condition.made_by == "own" else ""
@@ -124,10 +148,21 @@ class PaperTray(Tray):
 
 def _card_text(c: PrintCondition) -> str:
     rows = (
-        ("media setting", c.media_setting), ("preset", c.preset), ("panel", c.panel_setting), ("quality", c.quality),
-        ("ink", c.ink), ("gloss coat", c.gloss_coat), ("feed", c.feed),
+        ("media setting", _told(c, "media_setting")), ("preset", c.preset), ("panel", c.panel_setting),
+        ("quality", _told(c, "quality")), ("resolution", _told(c, "resolution")), ("black ink", _told(c, "ink")),
+        ("gloss coat", c.gloss_coat), ("feed", _told(c, "feed")),
         ("margins", "" if not c.printer else "{:.0f}, {:.0f}, {:.0f}, {:.0f} mm".format(*c.margins_mm)),
         ("borderless", "allowed" if c.borderless else "no" if c.printer else ""),
         ("intent", c.default_intent + (", as the lab prescribes" if c.prescribed else ", by habit")), ("notes", c.notes),
+        ("not understood in the file's name", f"“{c.unread}”" if c.unread else ""),
     )  # fmt: skip
     return "\n".join(f"{label}: {value}" for label, value in rows if value)
+
+
+def _told(c: PrintCondition, field: str) -> str:
+    """A field and how it is known."""
+    state = c.state(field)
+    value = (c.ink or c.black_mode) if field == "ink" else getattr(c, field)
+    if not c.printer:
+        return str(value)
+    return "not told" if state == "empty" else f"{value}, only read from a name" if state == "read" else str(value)

@@ -8,14 +8,16 @@ from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QFileDialog
 
 from rehearsal.core.icc.standard import SPACES
+from rehearsal.core.sheet.cautions import cautions
 from rehearsal.core.sheet.layout import SHEETS
-from rehearsal.core.sheet.ticket import Ticket, cautions
+from rehearsal.core.sheet.ticket import Ticket
 from rehearsal.core.values.words import all_words
 from rehearsal.desk.parts.ticketpage import show_ticket
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 
 _INTENTS = (("as judged", ""), ("perceptual", "perceptual"), ("relative", "relative"), ("saturation", "saturation"))
+_COMPENSATION = (("as judged", ""), ("on", "on"), ("off", "off"))
 
 
 class SheetTray(Tray):
@@ -71,6 +73,9 @@ class SheetTray(Tray):
         self._intent = choice(list(_INTENTS))
         self._intent.activated.connect(lambda _i: change(program_intent=self._intent.currentData()))
         form.row("Intent there", self._intent)
+        self._compensation = choice(list(_COMPENSATION))
+        self._compensation.activated.connect(lambda _i: change(program_compensation=self._compensation.currentData()))
+        form.row("Compensation there", self._compensation)
         self._media, self._feed = QComboBox(), QComboBox()
         for box, field in ((self._media, "media"), (self._feed, "feed")):
             box.setEditable(True)
@@ -107,11 +112,13 @@ class SheetTray(Tray):
         show_choice(self._space, hand_over.space)
         self._space.setEnabled(hand_over.route == "space")
         self._intent.setEnabled(hand_over.route == "space")
+        self._compensation.setEnabled(hand_over.route == "space")
         show_choice(self._format, hand_over.format)
         self._fill_sheets(take.sheet.name)
         self._borderless.setChecked(take.sheet.borderless)
         show_choice(self._who, hand_over.converts)
         show_choice(self._intent, hand_over.program_intent)
+        show_choice(self._compensation, hand_over.program_compensation)
         same = [c for c in self.session.shelf.conditions if c.printer == condition.printer]
         _fill(
             self._media, [c.media_setting for c in same if c.media_setting], hand_over.media or condition.media_setting

@@ -5,6 +5,8 @@ Another language is one more file beside ``en.py`` with the same groups and keys
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from rehearsal.core.values.adjustments import Values, declared
 from rehearsal.core.values.words import en
 
@@ -51,6 +53,11 @@ def learnt_words(values: Values) -> str:
     return ", ".join(
         word("learnt_more" if value > 0 else "learnt_less", name).format(size=abs(value)) for name, value in values
     )
+
+
+def in_row(words: Sequence[str]) -> str:
+    """One, two or more words in a row."""
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
 
 
 def share_words(share: float) -> str:

@@ -86,6 +86,10 @@ WORDS: dict[str, dict[str, str]] = {
     "converter": {
         "none": "nobody, the file is ready", "program": "the printing program", "driver": "left to the driver",
     },
+    "field": {
+        "media_setting": "media setting", "quality": "quality", "resolution": "driver's resolution", "ink": "black ink",
+        "feed": "feed",
+    },
     "format": {"tiff16": "16 bit TIFF", "tiff8": "8 bit TIFF", "jpeg": "JPEG, 8 bit"},
     "health": {
         "space": "this is a working space without tables",
@@ -134,7 +138,9 @@ WORDS: dict[str, dict[str, str]] = {
         "recipe": "tuning",
         "keep-looks": "the look of an earlier tuning", "rendering": "the rendering intent",
         "marks": "pins or line", "condition": "another paper",
-        "new-take": "a take", "remove-take": "a take taken off", "open-pictures": "pictures opened",
+        "new-take": "a take", "remove-take": "a take taken off", "remove-picture": "a picture taken off the rack",
+        "put-back": "put back on the rack",
+        "open-pictures": "pictures opened",
         "assume": "the picture's profile", "accept-master": "the changed picture", "add-condition": "a paper put on the shelf",
         "change-condition": "a paper's settings", "remove-condition": "a paper taken off the shelf",
         "accept": "fine as it is", "reject": "not fine after all", "screen": "the screen or its light",

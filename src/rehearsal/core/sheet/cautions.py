@@ -1,0 +1,190 @@
+"""What a ticket will not be silent about."""
+
+from __future__ import annotations
+
+from rehearsal.core.picture.reduce import viewing_distance, wanted_ppi
+from rehearsal.core.sheet.layout import effective_ppi, fits_sheet
+from rehearsal.core.sheet.request import TicketRequest
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.values.words import in_row, share_words, word
+
+#: Fewer pixels than this share of what the eye can use are named.
+_ENOUGH = 0.97
+#: A working space that changes less of the print than this, per cent, is not spoken of.
+_LEAST_CUT = 0.1
+#: Widest space: 8 bits in it show steps (common practice, no source).
+_TOO_WIDE_FOR_8_BIT = "ROMM"
+
+
+def cautions(request: TicketRequest) -> list[str]:
+    """What the ticket will not be silent about, as sentences."""
+    return [
+        *_conversion_cautions(request),
+        *_space_cautions(request),
+        *_judged_cautions(request),
+        *_field_cautions(request.condition),
+        *_driver_cautions(request),
+        *_size_cautions(request),
+    ]
+
+
+def intent_name(intent: str) -> str:
+    """Standard name of an intent, without its compensation."""
+    return f"{intent} colorimetric" if intent in ("relative", "absolute") else intent
+
+
+def on_or_off(on: bool) -> str:
+    """A switch in a word."""
+    return "on" if on else "off"
+
+
+def compensation_words(state: str) -> str:
+    """Compensation, ``on`` or ``off``, by its name."""
+    return f"black point compensation {state}"
+
+
+def compensation_of(request: TicketRequest) -> bool:
+    """What the compensation really is: with absolute never, and where the profile leaves no choice always."""
+    rendering = request.rendition.rendering
+    if rendering.intent == "absolute":
+        return False
+    return True if request.fixed else rendering.compensate
+
+
+def _conversion_cautions(request: TicketRequest) -> list[str]:
+    hand_over = request.rendition.hand_over
+    who = hand_over.converts
+    notes = []
+    if hand_over.route == "printer" and who == "program":
+        notes.append(
+            "Two converters: the file is already in the printer's space. Switch colour conversion off in the printing "
+            "program (naming the very same profile at both ends does nothing twice)."
+        )
+    if who == "driver":
+        notes.append(
+            "The driver is left to decide about colour: it may convert a second time, or differently. Switch it off."
+        )
+    if hand_over.route == "space" and who == "none":
+        notes.append(
+            "Nobody converts: a working-space file sent unconverted prints wrong. Let the printing program convert."
+        )
+    return notes
+
+
+def _space_cautions(request: TicketRequest) -> list[str]:
+    hand_over, cut = request.rendition.hand_over, request.cut
+    if hand_over.route != "space":
+        return []
+    notes = []
+    if cut is not None and cut.share >= _LEAST_CUT:
+        notes.append(
+            f"{hand_over.space} cuts colours off before the printer's profile sees them: {share_words(cut.share)} of the "
+            f"print differs visibly for it, at worst by {cut.p99:.1f} (CIEDE2000). It is proofed so. Take a larger space, "
+            "or printer-ready pixels."
+        )
+    if hand_over.file.depth == 8 and hand_over.space.startswith(_TOO_WIDE_FOR_8_BIT):
+        notes.append(f"8 bits in {hand_over.space} can show steps in skies and greys. Take the 16 bit TIFF.")
+    return notes
+
+
+def _judged_cautions(request: TicketRequest) -> list[str]:
+    rendition, judged = request.rendition, request.judged
+    intent = rendition.rendering.intent
+    notes = []
+    if rendition.recipe.is_old:
+        notes.append(
+            "The take was tuned by an earlier arithmetic: the same numbers give another print now. Look at it at Tune first."
+        )
+    elif judged is None:
+        notes.append("This take has not been judged yet.")
+    elif judged != rendition:
+        notes.append(f"{_what_differs(judged, rendition)} Judge again.")
+    notes += _program_cautions(request)
+    if request.condition.prescribed and intent != request.condition.default_intent:
+        notes.append(
+            f"The lab prescribes {intent_name(request.condition.default_intent)}; this take uses {intent_name(intent)}."
+        )
+    return notes
+
+
+def _program_cautions(request: TicketRequest) -> list[str]:
+    """The printing program is set to something else than was judged."""
+    hand_over, intent = request.rendition.hand_over, request.rendition.rendering.intent
+    if hand_over.route != "space":
+        return []
+    judged, compensation = on_or_off(compensation_of(request)), hand_over.program_compensation
+    notes = []
+    if hand_over.program_intent and hand_over.program_intent != intent:
+        notes.append(
+            f"The printing program is set to {intent_name(hand_over.program_intent)}, but {intent_name(intent)} was judged."
+        )
+    if compensation and compensation != judged and not request.fixed:
+        notes.append(
+            f"Black point compensation is {compensation} in the printing program, but was judged with it {judged}."
+        )
+    return notes
+
+
+def _what_differs(judged: Rendition, rendition: Rendition) -> str:
+    if (judged.master, judged.assumed) != (rendition.master, rendition.assumed):
+        return "Another version of the picture was judged than the one that is printed."
+    if judged.destination != rendition.destination:
+        return "The take was judged with another profile than the one it is printed with."
+    if judged.rendering != rendition.rendering:
+        return "The take was judged with another rendering intent than the one it is printed with."
+    if judged.recipe != rendition.recipe or judged.frame.crop != rendition.frame.crop:
+        return "Tuning or crop changed after judging."
+    if judged.frame != rendition.frame:
+        return "The print size changed after judging."
+    return "Sheet, route or file changed after judging."
+
+
+def _field_cautions(condition: PrintCondition) -> list[str]:
+    """Fields nobody has told, and those that were only read from a name."""
+    notes = []
+    empty, read = condition.fields_that_are("empty"), condition.fields_that_are("read")
+    if empty:
+        notes.append(
+            f"Nobody has told {in_row([word('field', f) for f in empty])}: fill it in at Paper, “Edit this condition”."
+        )
+    if read:
+        notes.append(
+            f"Only read from the profile's name, please check at Paper: {in_row([word('field', f) for f in read])}."
+        )
+    return notes
+
+
+def _driver_cautions(request: TicketRequest) -> list[str]:
+    hand_over, c = request.rendition.hand_over, request.condition
+    notes = []
+    if hand_over.media and hand_over.media != c.media_setting:
+        notes.append(
+            f"The media setting is “{hand_over.media}”, but the profile was made for “{c.media_setting or 'not known'}”."
+        )
+    if hand_over.feed and c.feed and hand_over.feed != c.feed:
+        notes.append(f"This paper is fed from “{c.feed}”, not from “{hand_over.feed}”.")
+    if request.rendition.sheet.borderless and not c.borderless:
+        notes.append("This paper must not be printed borderless.")
+    if abs(hand_over.scale_percent - 100) > 0.01:
+        notes.append(
+            f"The driver is set to {hand_over.scale_percent:g} %: the print will not have its size. Set it to 100 %."
+        )
+    return notes
+
+
+def _size_cautions(request: TicketRequest) -> list[str]:
+    rendition = request.rendition
+    size = rendition.frame.size
+    if size is None:
+        return ["No print size is set."]
+    notes = []
+    have = effective_ppi(request.pixels[0], size.width_cm)
+    want = min(wanted_ppi(viewing_distance(size.width_cm, size.height_cm)), rendition.hand_over.ppi)
+    if have < want * _ENOUGH:
+        notes.append(
+            f"The picture gives only {have:.0f} ppi at this size; {want:.0f} ppi can be seen from its usual distance."
+        )
+    sheet = rendition.sheet
+    problem = fits_sheet(size, sheet.name, request.condition.margins_mm, sheet.borderless)
+    return [*notes, problem] if problem else notes

@@ -1,0 +1,96 @@
+"""Files the user gives: pictures onto the rack, profiles, folders and archives onto the shelf."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+from rehearsal.core.errors import RehearsalError
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.words import in_row, word
+from rehearsal.session.book import Book
+from rehearsal.session.bus import Bus
+from rehearsal.session.jobs import Job, Jobs
+from rehearsal.session.library import Library
+from rehearsal.session.now import Now
+from rehearsal.session.shelf import Shelf
+from rehearsal.session.takes import Takes
+from rehearsal.tasks.adding import Added, is_profile, read_profiles
+from rehearsal.tasks.opening import Opened, new_masters
+from rehearsal.workbook.home import data_home
+
+
+class Incoming:
+    """Takes in what is dropped, chosen in a dialog or named at the start; files are read in the background."""
+
+    def __init__(
+        self, book: Book, bus: Bus, jobs: Jobs, shelf: Shelf, library: Library, now: Now, takes: Takes
+    ) -> None:
+        self._book, self._bus, self._jobs = book, bus, jobs
+        self._shelf, self._library, self._now, self._takes = shelf, library, now, takes
+
+    def open_files(self, paths: list[str]) -> None:
+        """Take pictures into the workbook and open the last; profiles and archives become print conditions to be looked at."""
+        files = [Path(p) for p in paths]
+        folders = [p for p in files if p.is_dir()]
+        profiles = [p for p in files if p not in folders and is_profile(p)]
+        pictures = [p for p in files if p not in folders and p not in profiles]
+        for folder in folders:
+            self._library.add_folder(folder)
+            self._bus.say(f"{folder.name} is looked through for profiles from now on.")
+        if profiles:
+            home = data_home()
+            job = Job("add", tuple(profiles))
+            self._jobs.run(job, lambda p: read_profiles(profiles, home, p), self._on_added, alone=False)
+        if pictures:
+            self._jobs.run(Job("open", tuple(pictures)), lambda p: new_masters(pictures, p), self._on_opened)
+
+    # ---- pictures
+
+    def _on_opened(self, found: Opened) -> None:
+        known = {m.digest: m for m in self._takes.masters}
+        wanted = [
+            replace(known[m.digest], path=m.path, modified=m.modified) if m.digest in known else m
+            for m in found.masters
+        ]
+        kept = self._book.do("open-pictures", wanted) if wanted else []
+        self._bus.tell("masters")
+        if kept:
+            self._takes.open_master(kept[-1], found.last)
+        for error in found.errors:
+            self._bus.say_error(error)
+
+    # ---- profiles
+
+    def _on_added(self, found: Added) -> None:
+        before = {c.id for c in self._shelf.conditions}
+        kept = [each for each in map(self._shelf.add, found.conditions) if each is not None]
+        new = [c for c in kept if c.id not in before]
+        self._library.look()
+        if kept:
+            self._now.look_at(kept[-1])
+            self._bus.tell("added")
+        self._bus.say(added_words(new, [c for c in kept if c.id in before], found.errors))
+
+    def add(self, condition: PrintCondition) -> None:
+        """A condition the user has gone through by hand: onto the shelf, and looked at."""
+        self._on_added(Added((condition,), ()))
+
+
+def added_words(new: list[PrintCondition], known: list[PrintCondition], errors: tuple[RehearsalError, ...] = ()) -> str:
+    """What happened to profiles that were given, in sentences."""
+    parts = []
+    if len(new) == 1:
+        read = new[0].fields_that_are("read")
+        check = f" Only read from its name: {in_row([word('field', f) for f in read])}." if read else ""
+        parts.append(f"{new[0].name} is new on the shelf and not chosen yet.{check}")
+    elif new:
+        parts.append(f"{len(new)} papers are new on the shelf; {new[-1].name} is shown, none is chosen yet.")
+    if len(known) == 1:
+        parts.append(f"{known[0].name} is already on the shelf.")
+    elif known:
+        parts.append(f"{len(known)} were on the shelf already.")
+    said = [error.sentence() for error in errors[:2]]
+    more = [f"{len(errors) - 2} more could not be used"] if len(errors) > 2 else []
+    parts += [f"{text[:1].upper()}{text[1:]}." for text in (*said, *more)]
+    return " ".join(parts)
