@@ -24,7 +24,7 @@ from rehearsal.core.screen.check import check_patches, check_screen, patch_name,
 from rehearsal.core.screen.realsize import CARD_MM, pixels_of, ppi_from_length
 from rehearsal.core.screen.standards import VIEWING_VALUES
 from rehearsal.core.screen.whites import AIMS, chromaticity, colour_temperature, uv_prime, white_distance
-from rehearsal.core.values.words import word
+from rehearsal.core.values.words import stops_words, word
 from rehearsal.demo.screens import SCREENS, simulated_display
 from rehearsal.devices.simulated.display import SimulatedColorimeter
 
@@ -75,7 +75,7 @@ def test_brightness_both_ways() -> None:
 
 def test_the_verdicts_light_sentence() -> None:
     advice = advise_brightness(lux=150, white_y=0.9, screen_white=120)
-    assert f"{advice.offset:.1f} stops darker" in light_sentence(advice, "hall")
+    assert f"{stops_words(advice.offset)} darker" in light_sentence(advice, "hall")
     # a take that already carries the lightness is right
     assert light_sentence(advice, "hall", tuned_stops=advice.offset) == ""
     assert "lighter" in light_sentence(advice, "hall", tuned_stops=advice.offset + 1)

@@ -16,8 +16,10 @@ from rehearsal.core.icc import open_profile
 from rehearsal.core.papers.names import NameGuess
 from rehearsal.core.proof.saying import short_loss, verdict_sentence
 from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import LIGHT, Recipe, Step
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import share_words
 from rehearsal.demo.make import demo_folder
 from rehearsal.desk.boards.intents import IntentsBoard
 from rehearsal.desk.boards.screencheck import ScreenCheckBoard, TypedReading
@@ -116,7 +118,7 @@ def test_prints_too_light_and_the_lamp(window: Window, take: Callable[[], Take])
 
 def test_the_verdict_knows_the_light(window: Window) -> None:
     window.session.screen.set(white=120.0, lux=200.0)
-    assert "stops darker than this screen" in window.verdict.text
+    assert " darker than this screen" in window.verdict.text
     lit = window.session.logbook.brightness
     assert lit is not None
     window.session.takes.change_recipe(Recipe((Step(LIGHT, Values.of(lightness=lit.offset)),)))
@@ -190,6 +192,17 @@ def test_what_was_found_in_the_picture(window: Window) -> None:
     soft, hard = replace(arrival, overshoot=0.01), replace(arrival, overshoot=0.12)
     assert "not sharpened" in arrival_words(soft) and "12 % of their height: sharpened already" in arrival_words(hard)
     assert arrival_words(None) == "Looking…"
+    # what lies beyond the screen is one figure at both stations: the judgement's
+    judged = window.session.judging.beyond_screen
+    assert judged is not None and f"{share_words(judged)} lies beyond this screen" in text and "bout" not in text
+    window.stack.go(0)
+    assert f"Beyond it: {share_words(judged)} of the picture" in _texts(window.stack.trays[0])
+    assert "About 4.0 % lies beyond this screen" in arrival_words(replace(arrival, beyond_screen=4.0))
+    assert "Hardly any" in arrival_words(replace(arrival, beyond_screen=0.05)), "a sample never says that there is none"
+    assert "Hardly any" in arrival_words(replace(arrival, beyond_screen=0.0))
+    assert "No colour beyond" in arrival_words(arrival, 0.0)
+    window.session.takes.change_frame(crop=Crop(0.1, 0.1, 0.3, 0.3))
+    assert window.session.judging.beyond_screen is None, "judged was another crop"
 
 
 def test_crop_by_proportion_with_guides(window: Window, take: Callable[[], Take]) -> None:

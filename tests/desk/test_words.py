@@ -1,6 +1,9 @@
 """What the program says: verdicts, shares, tickets' words, made from figures."""
 
+import errno
+import os
 from dataclasses import replace
+from datetime import date
 from html import escape
 
 import numpy as np
@@ -9,6 +12,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel
 from tests.conftest import demo_profile, request_for
 
+from rehearsal.core.errors import ProfileError, RehearsalError, system_words
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.proof.advice import rendering_name
 from rehearsal.core.proof.areas import cause_in_words
@@ -18,7 +22,17 @@ from rehearsal.core.proof.hues import NAMES
 from rehearsal.core.proof.judging import Judgement, judge
 from rehearsal.core.proof.modelling import in_words
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
-from rehearsal.core.values.words import LANGUAGES, amount, hue_words, share_words, values_words, word
+from rehearsal.core.values.frame import PrintSize
+from rehearsal.core.values.words import (
+    LANGUAGES,
+    amount,
+    date_words,
+    hue_words,
+    share_words,
+    stops_words,
+    values_words,
+    word,
+)
 from rehearsal.desk.frame.keys import KEYS, keys_html
 from rehearsal.desk.frame.verdict import readout_text, why_html
 from rehearsal.desk.parts.widgets import Words
@@ -155,3 +169,38 @@ def test_a_figure_and_its_unit_stay_in_one_line(qtbot) -> None:  # type: ignore[
     for part in ("2.3\u00a0%", "ΔE₀₀\u00a01.5", "<\u00a00.1\u00a0%", "26\u00a0cm"):
         assert part in shown
     assert "% of" in shown and label.textFormat() == Qt.TextFormat.PlainText, "nothing is taken for markup"
+
+
+def test_stops_as_photographers_say_them() -> None:
+    wanted = {
+        1 / 3: "⅓ of a stop",
+        -1 / 6: "⅙ of a stop",
+        0.5: "½ of a stop",
+        1: "1 stop",
+        4 / 3: "1⅓ stops",
+        2: "2 stops",
+    }
+    assert {v: stops_words(v) for v in wanted} == wanted
+    assert stops_words(0.6) == "0.6 of a stop" and stops_words(1.04) == "1 stop" and stops_words(2.27) == "2.3 stops"
+    assert stops_words(0.0) == "0.0 of a stop"
+
+
+def test_dates_as_people_write_them() -> None:
+    today = date(2026, 11, 27)
+    assert date_words("2026-11-05", today) == "5 Nov" and date_words("2025-01-31", today) == "31 Jan 2025"
+    assert date_words("", today) == "" and date_words("soon", today) == "soon"
+
+
+def test_sizes_to_the_millimetre() -> None:
+    assert PrintSize(25.4, 20.32).in_words == "25.4 × 20.3 cm" and PrintSize(39, 26).in_words == "39 × 26 cm"
+
+
+def test_errors_are_sentences_for_a_person_and_one_line_for_programs() -> None:
+    error = ProfileError("the profile cannot be read (it is not there any more)", "/a/b/x.icc", "choose it again")
+    assert error.words() == "The profile cannot be read (x.icc, it is not there any more). Choose it again."
+    assert error.sentence().count(": ") == 2 and "/a/b/x.icc" in error.sentence()
+    assert RehearsalError("the size is not understood", "30xx").words() == "The size is not understood (30xx)."
+    for code in (errno.ENOENT, errno.ENOSPC, errno.EACCES, errno.EISDIR):
+        said = system_words(OSError(code, os.strerror(code)))
+        assert said.islower() and os.strerror(code).lower() not in said, "no raw words of the system"
+    assert system_words(OSError(9999, "Strange Thing")) == "strange thing" and system_words(OSError())

@@ -372,7 +372,7 @@ def test_what_is_tuned_by_hand_is_not_counted_twice_in_its_light(desk: Desk) -> 
     s.screen.set(white=200.0, lux=150.0)
     desk.settle()
     plain = s.logbook.light_words
-    assert "stops darker" in plain and "set the screen to" in plain
+    assert " darker than this screen" in plain and "set the screen to" in plain
     s.takes.change_recipe(by_hand(lightness=0.5))
     assert s.logbook.light_words == plain
     s.takes.change_recipe(Recipe((Step(LIGHT, Values.of(lightness=0.5)),)))

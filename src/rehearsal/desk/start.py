@@ -46,7 +46,7 @@ def _install_hooks(say: object = None) -> None:
     def show(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         _log.error("%s", "".join(traceback.format_exception(kind, error, trace)))
         if callable(say):
-            text = error.sentence() if isinstance(error, RehearsalError) else f"unexpected {kind.__name__}: {error}"
+            text = error.words() if isinstance(error, RehearsalError) else f"unexpected {kind.__name__}: {error}"
             say(text[:1].upper() + text[1:])
 
     sys.excepthook = show

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import numpy as np
 
-from rehearsal.core.errors import RehearsalError
+from rehearsal.core.errors import RehearsalError, system_words
 from rehearsal.core.work.files import read_regular
 
 _TOKEN = re.compile(r'"[^"]*"|\S+')
@@ -84,7 +84,7 @@ def read(path: str | Path) -> list[Measurements]:
     try:
         raw = read_regular(path)
     except OSError as error:
-        raise RehearsalError(f"the measurements cannot be read ({error.strerror})", path, _DO) from error
+        raise RehearsalError(f"the measurements cannot be read ({system_words(error)})", path, _DO) from error
     try:
         return parse(raw.decode("utf-8"), str(path))
     except UnicodeDecodeError:

@@ -71,5 +71,4 @@ class Bus:
 
     def say_error(self, error: RehearsalError) -> None:
         """An error of the user's world as a sentence."""
-        text = error.sentence()
-        self.say(text[:1].upper() + text[1:] + ".")
+        self.say(error.words())

@@ -90,7 +90,7 @@ def added_words(new: list[PrintCondition], known: list[PrintCondition], errors: 
         parts.append(f"{known[0].name} is already on the shelf.")
     elif known:
         parts.append(f"{len(known)} were on the shelf already.")
-    said = [error.sentence() for error in errors[:2]]
-    more = [f"{len(errors) - 2} more could not be used"] if len(errors) > 2 else []
-    parts += [f"{text[:1].upper()}{text[1:]}." for text in (*said, *more)]
+    parts += [error.words() for error in errors[:2]]
+    if len(errors) > 2:
+        parts.append(f"{len(errors) - 2} more could not be used.")
     return " ".join(parts)

@@ -64,6 +64,24 @@ class Judging:
         return mine and not self._jobs.is_running("judge") and not self._later.is_active
 
     @property
+    def beyond_screen(self) -> float | None:
+        """Per cent of the picture beyond this screen, as it was judged; None while that is of another crop or screen."""
+        judged, now = self.judgement, self._now.rendition
+        if (
+            judged is None
+            or now is None
+            or self._judged_by is None
+            or self._judged_by[0] != self._screen.profile.digest
+        ):
+            return None
+        same = (judged.rendition.master, judged.rendition.assumed, judged.rendition.frame) == (
+            now.master,
+            now.assumed,
+            now.frame,
+        )
+        return judged.screen_master if same else None
+
+    @property
     def is_coming(self) -> bool:
         """True while new figures are being made, or are about to be."""
         return self._jobs.is_running("judge") or self._later.is_active

@@ -151,7 +151,7 @@ class Now:
         try:
             self._shelf.profile(condition.profile_path)
         except RehearsalError as error:
-            self._bus.say(f"{error.sentence()}. Choose the profile again in the Paper station.")
+            self._bus.say(f"{error.words()} Choose the profile again in the Paper station.")
 
     # ---- opening
 

@@ -131,7 +131,7 @@ class Screen:
             try:
                 return self._profiles.open(self.record.profile_path)
             except RehearsalError as error:
-                self._bus.say(f"{error.sentence()}. sRGB is used for the screen.")
+                self._bus.say(f"{error.words()} sRGB is used for the screen.")
                 self.record = replace(self.record, profile_path="", source="")
         return working_space("sRGB")
 

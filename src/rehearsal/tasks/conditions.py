@@ -90,7 +90,7 @@ def condition_facts(condition: PrintCondition, kept: Mapping[str, dict[str, Any]
             return from_plain(Facts, kept[profile.digest])
         return facts_of(profile)
     except RehearsalError as error:
-        return NoFacts(error.sentence())
+        return NoFacts(error.words())
 
 
 def facts_to_keep(facts: Facts) -> dict[str, Any]:

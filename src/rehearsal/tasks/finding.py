@@ -16,7 +16,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 from typing import BinaryIO
 
-from rehearsal.core.errors import ProfileError, RehearsalError
+from rehearsal.core.errors import ProfileError, RehearsalError, system_words
 from rehearsal.core.icc.tags import Header, decode_text, parse_header, parse_tags
 from rehearsal.core.papers.names import NameGuess, decode_name
 from rehearsal.core.work.files import MOST_BYTES, open_regular, read_regular
@@ -95,7 +95,7 @@ def look_at(path: Path, sheets: list[Path] | None = None) -> FoundProfile:
     except OSError as error:
         if error.errno == errno.EFBIG:
             return _aside(path, "", "it is far too large for a profile")
-        return _aside(path, "", f"it cannot be read ({error.strerror})")
+        return _aside(path, "", f"it cannot be read ({system_words(error)})")
     try:
         header = parse_header(data, str(path))
         tags = parse_tags(data[: header.size], str(path))

@@ -95,7 +95,7 @@ def write_with_ticket(
         page = _free(path.with_suffix(".ticket.pdf"))
         write_ticket_pdf(ticket, page, replace=False)
     except PictureError as error:
-        return WrittenTicket(written, ticket_error=error.sentence())
+        return WrittenTicket(written, ticket_error=error.words())
     return WrittenTicket(written, str(page))
 
 

@@ -9,7 +9,7 @@ import struct
 from pathlib import Path
 from urllib.parse import quote
 
-from rehearsal.core.errors import WorkbookError
+from rehearsal.core.errors import WorkbookError, system_words
 
 _MAGIC = b"SQLite format 3\0"
 #: In the header of our workbooks (SQLite's application_id, at byte 68).
@@ -31,7 +31,9 @@ def check_file(path: Path) -> str:
     except FileNotFoundError:
         return ""
     except OSError as error:
-        raise WorkbookError(f"the workbook cannot be opened ({error.strerror})", path, "choose another file") from error
+        raise WorkbookError(
+            f"the workbook cannot be opened ({system_words(error)})", path, "choose another file"
+        ) from error
     if not stat.S_ISREG(found.st_mode):
         raise WorkbookError("this is not a file", path, "choose a workbook, or a name for a new one")
     if found.st_size == 0:
@@ -41,7 +43,7 @@ def check_file(path: Path) -> str:
             head = stream.read(100)
     except OSError as error:
         raise WorkbookError(
-            f"the workbook cannot be read ({error.strerror})", path, "check the file's permissions"
+            f"the workbook cannot be read ({system_words(error)})", path, "check the file's permissions"
         ) from error
     if not head.startswith(_MAGIC):
         if path.suffix.lower() != ENDING:

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import numpy as np
 
-from rehearsal.core.errors import ProfileError
+from rehearsal.core.errors import ProfileError, system_words
 from rehearsal.core.icc import tags as icc_tags
 from rehearsal.core.icc.curves import check_shape
 from rehearsal.core.icc.engine import build_lock, clear_messages, context, engine, messages
@@ -127,7 +127,7 @@ def open_profile(source: str | Path | bytes, where: str | None = None) -> Profil
         data = read_regular(source)
     except OSError as error:
         raise ProfileError(
-            f"the profile cannot be read ({error.strerror or error})", source, "check that the file is still there"
+            f"the profile cannot be read ({system_words(error)})", source, "check that the file is still there"
         ) from error
     return Profile(data, where or str(source))
 

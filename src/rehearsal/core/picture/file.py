@@ -15,7 +15,7 @@ from typing import Any, BinaryIO
 
 import numpy as np
 
-from rehearsal.core.errors import PictureError
+from rehearsal.core.errors import PictureError, system_words
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.embedded import embedded_profile
@@ -78,7 +78,7 @@ def _stream(path: Path) -> BinaryIO:
         return open_regular(path)
     except OSError as error:
         do = "check that the file is still there" if error.errno == errno.ENOENT else _DO
-        raise PictureError(f"the picture cannot be opened ({error.strerror})", path, do) from error
+        raise PictureError(f"the picture cannot be opened ({system_words(error)})", path, do) from error
 
 
 def _open(stream: BinaryIO, path: Path) -> Any:

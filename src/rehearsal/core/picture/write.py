@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from rehearsal.core.errors import PictureError
+from rehearsal.core.errors import PictureError, system_words
 from rehearsal.core.icc import Profile
 from rehearsal.core.work.files import write_beside
 
@@ -34,7 +34,7 @@ def write_picture(pixels: np.ndarray, profile: Profile, ppi: float, path: Path, 
         raise exists(path) from error
     except OSError as error:
         raise PictureError(
-            f"the file cannot be written ({error.strerror or error})", path, "choose a folder you can write to"
+            f"the file cannot be written ({system_words(error)})", path, "choose a folder you can write to"
         ) from error
     except Exception as error:
         if type(error).__module__.startswith("pyvips"):

@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass
 from datetime import date
 
+from rehearsal.core.values.words import stops_words
+
 #: Usual lux on a print (common practice, no source).
 USUAL_LIGHT = (
     ("living-room", 150.0),
@@ -73,7 +75,7 @@ def light_sentence(advice: BrightnessAdvice, light: str, tuned_stops: float = 0.
     if abs(left) < 0.25:
         return ""
     looks = "darker" if left > 0 else "lighter"
-    text = f"In its light ({light}) it will look {abs(left):.1f} stops {looks} than this screen"
+    text = f"In its light ({light}) it will look {stops_words(left)} {looks} than this screen"
     if screen_white > 0 and abs(screen_offset(screen_white, advice.set_screen_to)) >= _WORTH_SETTING:
         return f"{text}; set the screen to {advice.set_screen_to:.0f} cd/m² first."
     return f"{text}."
@@ -94,11 +96,11 @@ def _words(paper: float, offset: float, target: float, rest: float) -> str:
     side = "brighter" if offset > 0 else "darker"
     looks = "darker" if offset > 0 else "lighter"
     text = (
-        f"The screen is {abs(offset):.1f} stops {side} than the lit paper ({paper:.0f} cd/m²), so prints will look "
+        f"The screen is {stops_words(offset)} {side} than the lit paper ({paper:.0f} cd/m²), so prints will look "
         f"{looks} than the screen. Set the screen to {target:.0f} cd/m²"
     )
     if abs(rest) >= 0.17:
-        return f"{text}; the rest, {abs(rest):.1f} stops, is for the print."
+        return f"{text}; the rest, {stops_words(rest)}, is for the print."
     return text + "."
 
 

@@ -12,7 +12,7 @@ from rehearsal.core.sheet.layout import enlarged_words, enlargement, sheet_size
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import TO_TELL
 from rehearsal.core.values.recipe import Recipe
-from rehearsal.core.values.words import values_words, word
+from rehearsal.core.values.words import date_words, values_words, word
 
 _CONVERTED = {
     "none": "no colour conversion anywhere: the file holds the printer's own values",
@@ -77,7 +77,7 @@ def _print_rows(request: TicketRequest) -> tuple[Row, ...]:
     rows.append(Row("Tuning", "; ".join(recipe_words(rendition.recipe)) or "none"))
     if request.file:
         rows.append(Row("File", Path(request.file).name))
-    rows.append(Row("Ticket of", date.today().isoformat()))
+    rows.append(Row("Ticket of", f"{date_words(date.today().isoformat())} {date.today().year}"))
     return tuple(rows)
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from rehearsal.core.errors import PictureError
+from rehearsal.core.errors import PictureError, system_words
 from rehearsal.core.picture.write import exists
 from rehearsal.core.sheet.ticket import Ticket
 from rehearsal.core.work.files import write_beside
@@ -133,7 +133,7 @@ def write_ticket_pdf(ticket: Ticket, path: Path, replace: bool = True) -> None:
         raise exists(path) from error
     except OSError as error:
         raise PictureError(
-            f"the ticket cannot be written ({error.strerror})", path, "choose a folder you can write to"
+            f"the ticket cannot be written ({system_words(error)})", path, "choose a folder you can write to"
         ) from error
 
 

@@ -47,8 +47,9 @@ class PrintSize:
 
     @property
     def in_words(self) -> str:
-        """For example ``40 × 26.7 cm``."""
-        return f"{self.width_cm:.4g} × {self.height_cm:.4g} cm"
+        """For example ``40 × 26.7 cm``: to the millimetre, which is what a sheet can be trimmed to."""
+        width, height = (f"{round(v, 1):g}" for v in (self.width_cm, self.height_cm))
+        return f"{width} × {height} cm"
 
 
 @dataclass(frozen=True)

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QVBoxLayout, QWid
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.screen.check import GOOD_MEAN, USABLE_MEAN, ScreenCheck, check_patches, check_screen, patch_name
 from rehearsal.core.screen.whites import AIMS
+from rehearsal.core.values.words import date_words
 from rehearsal.demo.screens import SCREENS, simulated_display
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
@@ -262,7 +263,9 @@ class ScreenCheckBoard(Board):
         self._recall.setVisible(self.session.screen.forgotten is not None)
         self.verdict.setText(self._verdict_text())
         when = [date.fromisoformat(r.when).toordinal() for r in screen.readings]
-        ends = (screen.readings[0].when, screen.readings[-1].when) if screen.readings else ("", "")
+        ends = (
+            (date_words(screen.readings[0].when), date_words(screen.readings[-1].when)) if screen.readings else ("", "")
+        )
         rows = (
             ([r.luminance for r in screen.readings], (screen.aim_luminance, "aim")),
             ([r.mean if r.mean >= 0 else float("nan") for r in screen.readings], (GOOD_MEAN, "good")),
@@ -281,7 +284,7 @@ class ScreenCheckBoard(Board):
         if screen.readings:
             last = screen.readings[-1]
             mean = "" if last.mean < 0 else f", mean ΔE₀₀ {last.mean:.1f}"
-            return f"Last read on {last.when} ({last.source}): white {last.luminance:.0f} cd/m²{mean}."
+            return f"Last read on {date_words(last.when)} ({last.source}): white {last.luminance:.0f} cd/m²{mean}."
         return "Not read yet. The simulated colorimeter shows how a check goes; readings of your own instrument can be loaded."
 
     def hideEvent(self, event) -> None:  # type: ignore[no-untyped-def]

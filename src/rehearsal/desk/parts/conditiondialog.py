@@ -175,7 +175,7 @@ class ConditionDialog(QDialog):
                 self._condition = with_profile(self._condition, Path(path))
                 self._profile.setText(Path(path).name)
             except RehearsalError as error:
-                QMessageBox.information(self, "Print condition", error.sentence())
+                QMessageBox.information(self, "Print condition", error.words())
 
     def value(self) -> PrintCondition:
         """The condition as edited."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtWidgets import QLineEdit, QTableWidgetItem
 
-from rehearsal.core.values.words import all_words, word
+from rehearsal.core.values.words import all_words, date_words, word
 from rehearsal.desk.parts.widgets import Form, TuneSlider, button, choice, quiet, table
 from rehearsal.desk.trays.base import Tray
 from rehearsal.workbook.values import LogEntry
@@ -80,7 +80,7 @@ class LogTray(Tray):
             self._table.setRowCount(len(entries))
             for row, e in enumerate(entries):
                 cells = (
-                    e.when, e.picture, e.condition_name.split(" on ")[0], word("verdict", e.verdict),
+                    date_words(e.when), e.picture, e.condition_name.split(" on ")[0], word("verdict", e.verdict),
                     _word(e.darker, "darker", "lighter", "/6 stop"), _word(e.cooler, "cooler", "warmer"),
                     _word(e.flatter, "flatter", "harder"), e.words,
                 )  # fmt: skip

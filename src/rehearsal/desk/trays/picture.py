@@ -23,7 +23,7 @@ from rehearsal.workbook.values import Take
 class PictureTray(Tray):
     """Facts of the file; print size, crop and resolution."""
 
-    follows = ("take", "picture", "arrival", "masters")
+    follows = ("take", "picture", "arrival", "masters", "judgement")
 
     guides_chosen = pyqtSignal(str)
     proportion_chosen = pyqtSignal(float)
@@ -83,7 +83,7 @@ class PictureTray(Tray):
             self.session.takes.change("frame", frame=made(take.frame, *picture.size))
 
     def _show_arrival(self) -> None:
-        self._found.setText(arrival_words(self.session.inquiries.arrival))
+        self._found.setText(arrival_words(self.session.inquiries.arrival, self.session.judging.beyond_screen))
 
     def _build_size(self) -> None:
         column = self.column("Print size", 206)
@@ -204,8 +204,22 @@ def _short(title: str) -> str:
     return title.split(" IEC ", maxsplit=1)[0].split(" ISO ", maxsplit=1)[0]
 
 
-def arrival_words(found: Arrival | None) -> str:
-    """What was found in the picture, a line each."""
+def _beyond_screen_words(sampled: float, judged: float | None) -> str:
+    about, share = ("about ", sampled) if judged is None else ("", judged)
+    if share == 0 and judged is not None:
+        return "No colour beyond this screen was found in it."
+    if share < 0.1:
+        return "Hardly any of its colours lie beyond this screen."
+    text = f"{about}{share_words(share)} lies beyond this screen: you have never seen it here."
+    return text[:1].upper() + text[1:]
+
+
+def arrival_words(found: Arrival | None, judged: float | None = None) -> str:
+    """What was found in the picture, a line each.
+
+    Args:
+        judged: per cent beyond this screen as the judgement has it, which then is the figure; else the sample's, as such.
+    """
     if found is None:
         return "Looking…"
     lines = []
@@ -219,12 +233,7 @@ def arrival_words(found: Arrival | None) -> str:
     wide = [f"{name} {share_words(found.beyond_spaces[name])}" for name in ("sRGB", "opRGB", "P3")]
     lines.append(f"Beyond the working spaces: {', '.join(wide)}.")
     if found.beyond_screen is not None:
-        seen = "All its colours can be seen on this screen."
-        lines.append(
-            seen
-            if found.beyond_screen < 0.05
-            else f"{share_words(found.beyond_screen)} you have never seen on this screen."
-        )
+        lines.append(_beyond_screen_words(found.beyond_screen, judged))
     over = found.overshoot
     if over is not None and found.sharpened:
         lines.append(

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QComboBox, QDateEdit, QFileDialog
 
 from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT, lux_for_screen
 from rehearsal.core.screen.standards import VIEWING_VALUES
-from rehearsal.core.values.words import share_words, word
+from rehearsal.core.values.words import date_words, share_words, stops_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.monitor import desktop_converts
 from rehearsal.desk.parts.plots import Plot, Trace
@@ -155,11 +155,11 @@ class ScreenTray(Tray):
             parts.append(f"Paper {facts.contrast:.0f} : 1 on a screen of {own:.0f} : 1: it {deep}.")
         if cover is not None:
             parts.append(f"It holds {cover.share:.0f} % of this paper's gamut.")
-        result = session.judging.judgement
-        if result is not None and result.screen_print is not None and result.screen_master is not None:
-            parts.append(
-                f"Beyond it: {share_words(result.screen_master)} of the picture, {share_words(result.screen_print)} of the print."
-            )
+        judging, beyond = session.judging, session.judging.beyond_screen
+        printed = None if judging.judgement is None or not judging.is_current else judging.judgement.screen_print
+        if beyond is not None:
+            of_print = "" if printed is None else f", {share_words(printed)} of the print"
+            parts.append(f"Beyond it: {share_words(beyond)} of the picture{of_print}.")
         depth = self.screen().depth() if self.screen() else 24
         bits = 10 if depth == 30 else 8
         parts.append(
@@ -208,7 +208,7 @@ class ScreenTray(Tray):
         readings, trust = self.session.screen.record.readings, self.session.screen.trust
         when = np.array([date.fromisoformat(r.when).toordinal() for r in readings], dtype=float)
         light = np.array([r.luminance for r in readings], dtype=float)
-        ends = (readings[0].when, readings[-1].when) if readings else ("", "")
+        ends = (date_words(readings[0].when), date_words(readings[-1].when)) if readings else ("", "")
         aim = (self.session.screen.record.aim_luminance, "aim")
         self._drift.show_traces([Trace("white", when, light, dots=True)] if readings else [], aim, ends=ends)
         self._trust.setText(f"{trust.words[:1].upper()}{trust.words[1:]}. {self.session.screen.doubt}")
@@ -224,7 +224,7 @@ class ScreenTray(Tray):
         self._lighten.setVisible(advice is not None and abs(advice.rest) >= 1 / 6)
         if advice is not None:
             verb = "Lighten" if advice.rest > 0 else "Darken"
-            self._lighten.setText(f"{verb} this print by {abs(round(advice.rest * 6)) / 6:.2f} stops")
+            self._lighten.setText(f"{verb} this print by {stops_words(round(advice.rest * 6) / 6)}")
 
     def set_room(self, room: theme.Room) -> None:
         """Painted parts follow the room."""

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFileDialog
 from rehearsal.core.sheet.layout import SHEETS
 from rehearsal.core.sheet.testsheet import COUNT, Variant, stepped, variants
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Adjustment, Values
-from rehearsal.core.values.words import values_words, word
+from rehearsal.core.values.words import date_words, values_words, word
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 from rehearsal.workbook.values import TestSheet
@@ -110,4 +110,4 @@ def printed_words(sheet: TestSheet) -> str:
     name = sheet.adjustment
     values = [Values.of({name: v}) for v in sheet.values]
     first, last = ("; ".join(values_words(v)) or "0" for v in (values[0], values[-1]))
-    return f"On the sheet of {sheet.when}: {len(values)} variants from {first} to {last}."
+    return f"On the sheet of {date_words(sheet.when)}: {len(values)} variants from {first} to {last}."

@@ -6,6 +6,7 @@ Another language is one more file beside ``en.py`` with the same groups and keys
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import date
 
 from rehearsal.core.values.adjustments import Values, declared
 from rehearsal.core.values.words import en
@@ -51,13 +52,38 @@ def values_words(values: Values) -> list[str]:
 def learnt_words(values: Values) -> str:
     """A learnt correction within a sentence."""
     return ", ".join(
-        word("learnt_more" if value > 0 else "learnt_less", name).format(size=abs(value)) for name, value in values
+        word("learnt_more" if value > 0 else "learnt_less", name).format(size=stops_words(value))
+        for name, value in values
     )
 
 
 def in_row(words: Sequence[str]) -> str:
     """One, two or more words in a row."""
     return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+_SIXTHS = ("", "⅙", "⅓", "½", "⅔", "⅚")
+
+
+def stops_words(stops: float) -> str:
+    """A size in stops as photographers say it: ``⅓ of a stop``, ``1 stop``, ``1½ stops``; what is no sixth in tenths."""
+    size = abs(stops)
+    whole, sixth = divmod(round(size * 6), 6)
+    exact = abs(size * 6 - round(size * 6)) < 0.06
+    number = f"{whole or ''}{_SIXTHS[sixth]}" if exact and (whole or sixth) else f"{size:.1f}"
+    if number in ("1", "1.0"):
+        return "1 stop"
+    return f"{number} of a stop" if size < 1 else f"{number} stops"
+
+
+def date_words(iso: str, today: date | None = None) -> str:
+    """A date as people write it: of this year without the year; a text that is no date is its own word."""
+    try:
+        when = date.fromisoformat(iso)
+    except ValueError:
+        return iso
+    short = f"{when.day} {word('month', str(when.month))}"
+    return short if when.year == (today or date.today()).year else f"{short} {when.year}"
 
 
 def share_words(share: float) -> str:

@@ -49,10 +49,10 @@ WORDS: dict[str, dict[str, str]] = {
     },
     "unit_short": {"": "{}", "stop": "{} stop", "percent": "{} %", "mired": "{} mired", "lightness": "{} L*"},
     "learnt_more": {
-        "lightness": "{size:.2f} of a stop lighter", "warmth": "warmer", "contrast": "more contrast",
+        "lightness": "{size} lighter", "warmth": "warmer", "contrast": "more contrast",
     },
     "learnt_less": {
-        "lightness": "{size:.2f} of a stop darker", "warmth": "cooler", "contrast": "less contrast",
+        "lightness": "{size} darker", "warmth": "cooler", "contrast": "less contrast",
     },
     "hue": {
         "pink-red": "pink red", "red": "red", "orange": "orange", "amber": "amber", "yellow": "yellow",
@@ -91,6 +91,10 @@ WORDS: dict[str, dict[str, str]] = {
         "feed": "feed",
     },
     "format": {"tiff16": "16 bit TIFF", "tiff8": "8 bit TIFF", "jpeg": "JPEG, 8 bit"},
+    "month": {
+        "1": "Jan", "2": "Feb", "3": "Mar", "4": "Apr", "5": "May", "6": "Jun", "7": "Jul", "8": "Aug", "9": "Sep", "10": "Oct",
+        "11": "Nov", "12": "Dec",
+    },
     "health": {
         "space": "this is a working space without tables",
         "impossible-black": "it promises a black of density {0:.1f}, which no print has",
