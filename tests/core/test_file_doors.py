@@ -13,8 +13,8 @@ import skimage
 from PIL import Image, ImageCms
 
 from rehearsal.core.errors import PictureError, ProfileError
-from rehearsal.core.icc import open_profile
-from rehearsal.core.icc.standard import space_bytes
+from rehearsal.core.icc import Step, Transform, lab_profile, open_profile
+from rehearsal.core.icc.standard import space_bytes, working_space
 from rehearsal.core.picture.file import check_picture, content_digest, read_picture
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.work.files import read_regular
@@ -138,3 +138,16 @@ def test_a_name_that_is_not_utf_8_is_read(tmp_path: Path) -> None:
     Image.new("RGB", (3, 2)).save(tmp_path / "a.png")
     (tmp_path / "a.png").rename(path)
     assert read_picture(path).info.width == 3 and len(content_digest(path)) == 64
+
+
+def test_dot_gain_of_20_per_cent_reads_as_the_profile_that_says_so() -> None:
+    with Image.open(PAGE) as page:
+        theirs = open_profile(page.info["icc_profile"])
+    codes = np.linspace(0, 1, 21)[:, None]
+    own, ours, plain = (
+        Transform([Step(p), Step(lab_profile(), "relative")]).apply(codes)[:, 0]
+        for p in (theirs, working_space("graydot20"), working_space("gray"))
+    )
+    # a parabola against that maker's own curve, which is steeper in the last fifth of the darks
+    assert np.abs(own - ours)[4:].max() < 3 and np.abs(own - ours).mean() < 2
+    assert np.abs(own - plain).max() > 6 and np.abs(own - plain).mean() > 3

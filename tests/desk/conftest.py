@@ -26,14 +26,15 @@ from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Master, Take
 
 
-def wait_until_settled(window: Window, most: int = 60_000) -> None:
-    """Wait until the picture is shown and judged and nothing is being worked on."""
+def wait_until_settled(window: Window, most: int = 60_000, judged: bool = True) -> None:
+    """Wait until the picture is shown and judged (unless it cannot be) and nothing is being worked on."""
     waited = 0
     calm = 0
     while waited < most and calm < 6:
         QTest.qWait(25)
         waited += 25
-        busy = window.session.jobs.running or window.session.roads.is_settling or not window.session.judging.is_current
+        busy = window.session.jobs.running or window.session.roads.is_settling
+        busy = busy or (judged and not window.session.judging.is_current)
         calm = 0 if busy else calm + 1
     assert calm >= 6, window.session.jobs.running
 

@@ -73,7 +73,7 @@ def test_a_profile_deleted_between_two_starts(
     again = make_window(Workbook(path), [])
     again.show()
     QTest.qWait(1500)
-    assert "Choose the profile again" in again.verdict.text
+    assert "lost.icc" in again.pair.mending.text and again.verdict.text == "Nothing can be judged yet."
     assert again.ribbon.buttons[2].state.words == "profile missing" and again.ribbon.buttons[2].state.ring == "look"
     assert again.session.now.take is not None
     again.close()

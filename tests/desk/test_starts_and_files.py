@@ -103,7 +103,7 @@ def test_an_uncaught_error_is_shown_not_fatal(
         raise PictureError("the picture is damaged", "a.tif", "export it again")
     except PictureError as error:
         sys.excepthook(type(error), error, error.__traceback__)
-    assert window.verdict.text == "The picture is damaged: a.tif: export it again"
+    assert window.verdict.text == "The picture is damaged (a.tif). Export it again."
     assert "PictureError" in caplog.text
     caplog.clear()
 
@@ -132,7 +132,7 @@ def test_a_lost_picture_is_one_sentence(window: Window, demo_book: Workbook, qtb
     again = make_window(Workbook(path), [])
     again.show()
     QTest.qWait(1500)
-    assert "cannot be opened" in again.verdict.text and again.session.now.take is not None
+    assert "cannot be opened" in again.pair.mending.text and again.session.now.take is not None
     again.close()
 
 

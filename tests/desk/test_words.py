@@ -173,16 +173,16 @@ def test_a_figure_and_its_unit_stay_in_one_line(qtbot) -> None:  # type: ignore[
 
 def test_stops_as_photographers_say_them() -> None:
     wanted = {
-        1 / 3: "⅓ of a stop",
-        -1 / 6: "⅙ of a stop",
-        0.5: "½ of a stop",
+        1 / 3: "⅓ stop",
+        -1 / 6: "⅙ stop",
+        0.5: "½ stop",
         1: "1 stop",
         4 / 3: "1⅓ stops",
         2: "2 stops",
     }
     assert {v: stops_words(v) for v in wanted} == wanted
-    assert stops_words(0.6) == "0.6 of a stop" and stops_words(1.04) == "1 stop" and stops_words(2.27) == "2.3 stops"
-    assert stops_words(0.0) == "0.0 of a stop"
+    assert stops_words(0.6) == "0.6 stop" and stops_words(1.04) == "1 stop" and stops_words(2.27) == "2.3 stops"
+    assert stops_words(0.0) == "0 stop"
 
 
 def test_dates_as_people_write_them() -> None:

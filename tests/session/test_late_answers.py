@@ -301,10 +301,11 @@ def test_no_other_papers_proof_stands_for_a_profile_that_is_gone(desk: Desk, tmp
     assert condition is not None and s.roads.painter is not None
     s.shelf.change(replace(condition, profile_path=str(tmp_path / "gone.icc"), profile_digest="gone"))
     assert s.roads.road is None and s.roads.painter is None and not s.judging.is_current
-    assert any("Choose the profile again" in words for words in desk.said)
+    trouble = s.now.trouble
+    assert trouble is not None and trouble.kind == "profile" and "gone.icc" in trouble.words and desk.said == []
     s.takes.undo()
     desk.settle()
-    assert s.roads.painter is not None
+    assert s.roads.painter is not None and s.now.trouble is None
 
 
 def test_a_rival_road_that_comes_late_is_dropped_with_its_take(

@@ -252,7 +252,7 @@ def test_the_middle_of_the_last_prints_is_offered() -> None:
     lesson = learnt(log, 1, 300, 90)
     assert lesson is not None and lesson.prints == 5
     assert lesson.values == Values.of(lightness=1 / 3)
-    assert "⅓ of a stop lighter" in lesson.words
+    assert "⅓ stop lighter" in lesson.words
 
 
 def test_other_papers_and_other_light_teach_nothing() -> None:
@@ -356,9 +356,9 @@ def test_a_full_disk_keeps_what_was_there(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("fields", "words"),
     [
-        ({"darker": 2}, "⅓ of a stop lighter"), ({"darker": -1}, "⅙ of a stop darker"), ({"cooler": 2}, "warmer"),
+        ({"darker": 2}, "⅓ stop lighter"), ({"darker": -1}, "⅙ stop darker"), ({"cooler": 2}, "warmer"),
         ({"cooler": -2}, "cooler"), ({"flatter": 1}, "more contrast"), ({"flatter": -1}, "less contrast"),
-        ({"darker": 1, "flatter": -2}, "⅙ of a stop lighter, less contrast"),
+        ({"darker": 1, "flatter": -2}, "⅙ stop lighter, less contrast"),
     ],
 )  # fmt: skip
 def test_what_was_learnt_in_words(fields: dict, words: str) -> None:

@@ -81,6 +81,7 @@ QPushButton[page="true"] {{ background: transparent; border: none; color: {quiet
 QPushButton[page="true"]:checked {{ color: {text}; border: none; background: transparent; padding: 0 0 1px 0;
     border-bottom: 2px solid {text}; }}
 QPushButton[page="true"]:focus {{ border-bottom: 2px dotted {text}; }}
+QFrame#mending {{ background: {chrome}; border: 1px solid {line}; }}
 QWidget#board {{ background: {chrome}; }}
 QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {quiet}; background: {field}; }}
 QCheckBox::indicator:checked {{ background: {text}; border: 1px solid {text}; image: none; }}

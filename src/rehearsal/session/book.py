@@ -46,6 +46,10 @@ class Operation:
             settings_after=self.settings_before,
         )
 
+    def is_new(self, value: AnyKept) -> bool:
+        """True for a value there was none of before."""
+        return any(a is value and b is None for b, a in zip(self.before, self.after, strict=True))
+
     @property
     def topics(self) -> tuple[str, ...]:
         """What it changes, for a change record."""

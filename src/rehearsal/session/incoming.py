@@ -6,11 +6,12 @@ from dataclasses import replace
 from pathlib import Path
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.picture.file import check_picture
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.words import in_row, word
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
-from rehearsal.session.jobs import Job, Jobs
+from rehearsal.session.jobs import Job, JobProgress, Jobs
 from rehearsal.session.library import Library
 from rehearsal.session.now import Now
 from rehearsal.session.shelf import Shelf
@@ -18,6 +19,8 @@ from rehearsal.session.takes import Takes
 from rehearsal.tasks.adding import Added, is_profile, read_profiles
 from rehearsal.tasks.opening import Opened, new_masters
 from rehearsal.workbook.home import data_home
+from rehearsal.workbook.masters import make_master
+from rehearsal.workbook.values import Master
 
 
 class Incoming:
@@ -59,6 +62,24 @@ class Incoming:
             self._takes.open_master(kept[-1], found.last)
         for error in found.errors:
             self._bus.say_error(error)
+
+    def found_again(self, master: Master, path: Path) -> None:
+        """The user has said where a picture's file is; another content counts as a changed picture."""
+
+        def work(_progress: JobProgress) -> Master:
+            check_picture(path)
+            return replace(make_master(path), id=master.id, name=master.name, assumed=master.assumed)
+
+        def answer(found: Master) -> None:
+            if found.digest == master.digest:
+                self._book.note(found)
+            else:
+                self._book.do("accept-master", [found])
+            self._bus.tell("masters")
+            if self._now.take is not None and self._now.take.master == master.id:
+                self._now.read_again()
+
+        self._jobs.run(Job("accept", (master, path)), work, answer)
 
     # ---- profiles
 

@@ -46,7 +46,10 @@ class Judging:
             self._ask_looked()
         if "picture" in change.topics and self._now.picture is not None:
             self.judge()
-        if change.about(*_DECIDES):
+        trouble = self._now.trouble
+        if trouble is not None and trouble.kind != "untagged":
+            self._forget()
+        elif change.about(*_DECIDES):
             self._judge_later()
 
     def _judge_later(self) -> None:
@@ -109,6 +112,7 @@ class Judging:
         opened, by = self._now.opened, self._by()
         self._later.stop()
         if opened is None or by is None:
+            self._forget()
             self._shelf.measure()
             return
         if not anew and self._carry_over():
@@ -133,6 +137,13 @@ class Judging:
         screen = self._screen.profile
         self._asked_by = by
         self._jobs.run(job, work, answer)
+
+    def _forget(self) -> None:
+        """There is nothing that could be judged: no old figure stands as if it were of it."""
+        if self.judgement is not None or self.first is not None:
+            self.judgement, self.first, self._judged_by = None, None, None
+            self._jobs.stop("judge")
+            self._bus.tell("judgement", "first")
 
     def close(self) -> None:
         """Nothing is judged any more."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from pathlib import Path
 
 from rehearsal.core.errors import RehearsalError
@@ -37,6 +38,19 @@ PARTS = (
 )
 
 
+@dataclass(frozen=True)
+class Trouble:
+    """What keeps a pane empty or in doubt.
+
+    Attributes:
+        kind: ``picture`` (it cannot be read), ``profile`` (the paper's cannot be opened) or ``untagged`` (a grey file without one).
+        words: sentences for the user.
+    """
+
+    kind: str
+    words: str
+
+
 class Now:
     """Owner of the open take and of the picture in memory."""
 
@@ -48,6 +62,8 @@ class Now:
         self.file_state = "there"
         #: Tells of a picture whose pixels are there while its reductions are still being made.
         self.early: Signal[OpenPicture] = Signal()
+        #: Why the open picture's file cannot be read; None while it can.
+        self.unreadable: RehearsalError | None = None
         self._opened: OpenRendition | None = None
         self._looked = 0
         self._seen: OpenRendition | None = None
@@ -143,15 +159,36 @@ class Now:
             self._opened = kept
         return kept
 
-    def explain_missing(self) -> None:
-        """Say why the profile of the open take's condition cannot be opened, if it cannot."""
-        condition = self.condition
-        if condition is None:
-            return
+    @property
+    def trouble(self) -> Trouble | None:
+        """What keeps the panes from showing the open take, or leaves in doubt what they show; None when all is well."""
+        condition, master, picture = self.condition, self.master, self.picture
+        if master is None:
+            return None
+        if self.unreadable is not None:
+            return Trouble("picture", f"{master.name} cannot be shown. {self.unreadable.words()}")
         try:
-            self._shelf.profile(condition.profile_path)
+            if condition is not None:
+                self._shelf.profile(condition.profile_path)
         except RehearsalError as error:
-            self._bus.say(f"{error.words()} Choose the profile again in the Paper station.")
+            name = condition.name if condition is not None else ""
+            return Trouble("profile", f"{error.words()} Without it nothing can be proofed on {name}.")
+        if (
+            picture is not None
+            and picture.picture.info.assumed
+            and picture.picture.profile.space == "Gray"
+            and not master.assumed
+        ):
+            return Trouble(
+                "untagged",
+                f"This grey file does not say how light its values are; it is taken for {picture.picture.profile.description.lower()}.",
+            )
+        return None
+
+    def cannot_load(self, error: RehearsalError) -> None:
+        """The open picture's file cannot be read."""
+        self.unreadable = error
+        self._bus.tell("picture")
 
     # ---- opening
 
@@ -175,6 +212,7 @@ class Now:
     def close_take(self) -> None:
         """Nothing is open any more."""
         self._jobs.stop("load")
+        self.unreadable = None
         self.take, self.picture, self._opened, self._seen, self._looked = None, None, None, None, 0
         self._book.open_take = 0
         self._bus.tell("take", "picture")
@@ -196,6 +234,7 @@ class Now:
         master = self.master
         if master is None:
             return
+        self.unreadable = None
         ahead = ahead if ahead is not None and ahead.info.path == master.path else None
         self._opened, self._seen = None, None
         self._bus.tell("picture")

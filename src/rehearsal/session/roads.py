@@ -188,7 +188,6 @@ class Roads:
             self.road, self.painter, self.rival_road, self.rival_painter = None, None, None, None
             self._jobs.stop("road")
             self._bus.tell("road")
-            self._now.explain_missing()
 
     def _ask(self, opened: OpenRendition, look: Look, rival: OpenRendition | None) -> None:
         known = self._kept.peek(_key(opened, look))

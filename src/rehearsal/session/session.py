@@ -67,7 +67,9 @@ class Session:
             return
         if job.kind in ("load", "judge"):
             self.shelf.measure()
-        if isinstance(error, RehearsalError):
+        if job.kind == "load" and isinstance(error, RehearsalError):
+            self.now.cannot_load(error)  # the pane says it
+        elif isinstance(error, RehearsalError):
             self.bus.say_error(error)
         elif isinstance(error, MemoryError):
             self.bus.say("There is not enough memory for this picture: close other programs or use a smaller one.")

@@ -84,7 +84,12 @@ class Takes:
         self._removed = (name, gone)
         self._bus.tell("takes", "masters")
         here = self._now.take
-        if here is not None and self._book.get(Take, here.id) is None:
+        if here is None or self._book.get(Take, here.id) is not None:
+            return
+        master = self._book.get(Master, here.master)
+        if master is not None and not self.of(master.id):
+            self.open_master(master)  # a picture on the rack has a take
+        else:
             self._open_instead(here, None)
 
     @property
@@ -230,15 +235,15 @@ class Takes:
             fresh = self._book.get(Take, here.id)
             if fresh is not None and fresh != here:
                 self._now.become(fresh)
+        read_anew = [v for v in done.after if isinstance(v, Master) and v.id == getattr(self._now.master, "id", 0)]
+        if read_anew and self._now.picture is not None and here is not None and not done.is_new(read_anew[0]):
+            self._now.read_again()  # what its file is read as, or which content counts, is another again
         self._bus.say(f"{verb}: {operation_words(done.name)}.")
 
     def _open_instead(self, gone: Take, target: Take | None) -> None:
-        """Another take of the picture, else a first one, else any; nothing when there is none."""
-        master = self._book.get(Master, gone.master)
-        rest = self.of(gone.master) or ([] if master is not None else self._book.all(Take))
+        """Another take of the picture, else any; nothing when there is none."""
+        rest = self.of(gone.master) or self._book.all(Take)
         if target is not None or rest:
             self._now.open_take(target or rest[-1])
-        elif master is not None:
-            self.open_master(master)
         else:
             self._now.close_take()

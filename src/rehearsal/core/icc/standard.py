@@ -33,6 +33,10 @@ _SPACES = {
 
 
 #: Working spaces that pictures and files can be in: key and the standard's name.
+#: What a grey file without a profile can be taken for.
+GREYS = {
+    "gray": "Grey, gamma 2.2", "gray18": "Grey, gamma 1.8", "graysrgb": "Grey, sRGB curve", "graydot20": "Grey, dot gain 20 %",
+}  # fmt: skip
 SPACES = {key: row[0] for key, row in _SPACES.items()}
 
 
@@ -55,10 +59,20 @@ def colorants(primaries: tuple[tuple[float, float], ...], white: tuple[float, fl
     return bradford(white_xyz) @ matrix
 
 
+def _grey_curve(name: str) -> bytes:
+    """Curve of one of GREYS; dot gain by the parabola about the middle tone with an ideal black (Murray-Davies; from memory)."""
+    if name == "graysrgb":
+        return _SRGB_CURVE
+    if name == "graydot20":
+        dot = 1 - np.linspace(0, 1, 1024)
+        return curve_tag(1 - (dot + 4 * 0.2 * dot * (1 - dot)))
+    return gamma_tag(1.8 if name == "gray18" else 2.2)
+
+
 def space_bytes(name: str) -> bytes:
-    """Profile bytes of a working space: sRGB, opRGB, P3, ROMM or gray."""
-    if name == "gray":
-        return gray_profile("Grey, gamma 2.2", gamma_tag(2.2))
+    """Profile bytes of a working space: one of SPACES or of GREYS."""
+    if name in GREYS:
+        return gray_profile(GREYS[name], _grey_curve(name))
     title, primaries, white, curve = _SPACES[name]
     return matrix_profile(title, colorants(primaries, white), curve)
 

@@ -76,7 +76,7 @@ class Verdict(QWidget):
     """Sentence, why, messages, progress with stop, readout."""
 
     #: What the sentence depends on, as a change record names it.
-    follows = ("take", "picture", "judgement", "first", "accepted", "facts", "screen", "looked")
+    follows = ("take", "picture", "judgement", "first", "accepted", "facts", "screen", "looked", "conditions")
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -160,6 +160,9 @@ class Verdict(QWidget):
             self._sentence.say(looked_sentence(looked.name, "" if chosen is None else chosen.name, first_looked))
         elif take is None:
             self._sentence.say("Open a picture to begin.")
+        elif session.now.trouble is not None and session.now.trouble.kind != "untagged":
+            self._why.hide()
+            self._sentence.say("Nothing can be judged yet.")
         elif result is not None:
             fine = session.shelf.accepted_on(take.condition)
             said = verdict_sentence(result, fine, session.logbook.light_words)

@@ -76,6 +76,7 @@ class Window(QMainWindow):
         self.ribbon.asked_to_skip.connect(self._skip)
         stack.went.connect(self._on_station)
         stack.board_wanted.connect(boards.toggle)
+        pair.mending.station_wanted.connect(stack.go_to)
         pair.state.pointed.connect(self.verdict.point)
         pair.state.line_drawn.connect(lambda: stack.judge.show_page(1))
         stack.judge.area_chosen.connect(self._show_area)
@@ -125,7 +126,7 @@ class Window(QMainWindow):
             self.rack.refresh()
         if "added" in change.topics and self.stack.current_key != "paper":
             self.stack.go_to("paper")
-        if change.about("take", "looked"):
+        if change.about("take", "looked", "conditions"):
             self.verdict.end_message()
         if change.about(*self.verdict.follows):
             self.verdict.refresh()

@@ -24,6 +24,7 @@ from rehearsal.desk.pair.hands import Hands
 from rehearsal.desk.pair.headers import header_texts
 from rehearsal.desk.pair.maps import PairMaps
 from rehearsal.desk.pair.marks import Marks
+from rehearsal.desk.pair.mending import Mending
 from rehearsal.desk.pair.placing import Placing
 from rehearsal.desk.pair.sides import Sides
 from rehearsal.desk.pair.state import PairState
@@ -44,6 +45,7 @@ class PairView(QWidget):
         )
         self.sides = Sides(session.now, session.roads, self.state, self.placing)
         self.hands = Hands(session.now, session.takes, self.state, self.placing, self.crop_frame)
+        self.mending = Mending(session, self)
         self._lines = PairMaps(session.inquiries, session.roads, self.update)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -58,6 +60,9 @@ class PairView(QWidget):
     # ---- following
 
     def _follow(self, change: Change) -> None:
+        if change.about("take", "picture", "conditions", "masters"):
+            self.mending.follow()
+            self._place_mending()
         if change.about("picture", "take.frame"):
             self.state.to_middle() if "picture" in change.topics else self._forget()
         if change.about("road"):
@@ -65,6 +70,12 @@ class PairView(QWidget):
             self._refresh_maps()
         elif change.about("take", "looked", "judgement", "facts", "conditions", "masters"):
             self.update()
+
+    def _place_mending(self) -> None:
+        """In the take's pane, or the picture's while that one is in doubt; without a picture in the middle."""
+        if self.mending.kind:
+            placed = self.placing.placed(0 if self.mending.kind == "untagged" else 1)
+            self.mending.place(QRectF(self.rect()) if placed is None else placed.pane)
 
     def _on_repaint(self) -> None:
         shape = Qt.CursorShape.CrossCursor if self.state.drawing_line else Qt.CursorShape.ArrowCursor
@@ -130,6 +141,8 @@ class PairView(QWidget):
     def _paint_empty(self, painter: QPainter) -> None:
         painter.setFont(theme.font(theme.LARGE))
         painter.setPen(self.room.colour("text"))
+        if self.mending.kind:
+            return
         text = (
             "Reading the picture…"
             if self._session.jobs.is_running("load")
@@ -234,6 +247,7 @@ class PairView(QWidget):
 
     def resizeEvent(self, _event: QResizeEvent | None) -> None:
         """The visible part changes with the size."""
+        self._place_mending()
         self._forget()
 
     def leaveEvent(self, _event: object) -> None:

@@ -110,7 +110,7 @@ class AreasPage(QWidget):
                 self._fill(row, areas[i], fine.get((areas[i].hue, areas[i].cause)))
         self._show_button(None)
         if result is None:
-            self._specks.setText("Judging…" if self._session.now.take else "")
+            self._specks.setText("Judging…" if self._session.judging.is_coming else "")
         elif result.areas:
             self._specks.setText(f"and {share_words(result.specks)} in specks; choose one to see it")
         else:

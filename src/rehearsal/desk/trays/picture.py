@@ -6,12 +6,13 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import pyqtSignal
 
-from rehearsal.core.icc.standard import SPACES
+from rehearsal.core.icc.standard import GREYS, SPACES
 from rehearsal.core.picture.arrived import good_for
 from rehearsal.core.picture.file import PictureInfo
 from rehearsal.core.picture.reduce import NEAR_CM, viewing_distance, wanted_ppi
 from rehearsal.core.sheet.framing import whole, with_common_size, with_fit, with_proportion, with_side, with_size
 from rehearsal.core.sheet.layout import COMMON_SIZES, GUIDES, PROPORTIONS, effective_ppi, enlarged_words, enlargement
+from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.values.frame import Frame, PrintSize
 from rehearsal.core.values.words import share_words
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
@@ -33,7 +34,7 @@ class PictureTray(Tray):
         facts = self.column("What arrived", 238)
         self._facts = quiet(wrap=True)
         facts.add(self._facts)
-        self._assume = choice([(f"read as {_short(title)}", key) for key, title in SPACES.items()])
+        self._assume = choice([])
         self._assume.setAccessibleName("Profile of the untagged picture")
         self._assume.activated.connect(lambda _i: self.session.takes.assume(self._assume.currentData()))
         facts.add(self._assume)
@@ -125,19 +126,30 @@ class PictureTray(Tray):
     def _whole(self) -> None:
         self._reframe(whole)
 
+    def _fill_assume(self, picture: OpenPicture | None) -> None:
+        """What an untagged picture can be read as; hidden for all others."""
+        space = "" if picture is None or not picture.picture.info.assumed else picture.picture.profile.space
+        kinds = {"RGB": SPACES, "Gray": GREYS}.get(space, {})
+        self._assume.setVisible(bool(kinds))
+        keys = [self._assume.itemData(i) for i in range(self._assume.count())]
+        if kinds and keys != list(kinds):
+            self._assume.clear()
+            for key, title in kinds.items():
+                self._assume.addItem(f"read as {_short(title)}", key)
+        master = self.session.now.master
+        if kinds and master is not None:
+            show_choice(self._assume, master.assumed or next(iter(kinds)))
+
     def refresh(self) -> None:
         """Follow the session."""
         now = self.session.now
         take, picture = now.take, now.picture
-        untagged = picture is not None and picture.picture.info.assumed and picture.picture.profile.space == "RGB"
-        self._assume.setVisible(untagged)
+        self._fill_assume(picture)
         self._again.setVisible(now.file_state == "changed")
         if take is None or picture is None:
             self._facts.setText("No picture yet.")
             return
         self._facts.setText(_facts_words(picture.picture.info))
-        if now.master is not None and now.master.assumed:
-            show_choice(self._assume, now.master.assumed)
         unit, size = self._unit.currentData(), take.frame.size
         for field, value in (
             (self._width, size.width_cm if size else 0.0),

@@ -66,14 +66,12 @@ _SIXTHS = ("", "⅙", "⅓", "½", "⅔", "⅚")
 
 
 def stops_words(stops: float) -> str:
-    """A size in stops as photographers say it: ``⅓ of a stop``, ``1 stop``, ``1½ stops``; what is no sixth in tenths."""
+    """A size in stops as photographers say it: ``⅓ stop``, ``1 stop``, ``1½ stops``; what is no sixth in tenths."""
     size = abs(stops)
     whole, sixth = divmod(round(size * 6), 6)
     exact = abs(size * 6 - round(size * 6)) < 0.06
     number = f"{whole or ''}{_SIXTHS[sixth]}" if exact and (whole or sixth) else f"{size:.1f}"
-    if number in ("1", "1.0"):
-        return "1 stop"
-    return f"{number} of a stop" if size < 1 else f"{number} stops"
+    return f"{number.removesuffix('.0') or number} {'stop' if size <= 1.05 else 'stops'}"
 
 
 def date_words(iso: str, today: date | None = None) -> str:
