@@ -9,6 +9,7 @@ import sqlite3
 import threading
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from rehearsal.core.errors import WorkbookError
@@ -164,22 +165,97 @@ def test_an_import_is_all_or_nothing(tmp_path: Path) -> None:
         "UPDATE takes SET data = '[1, 2]' WHERE id = 1",
         """UPDATE takes SET data = '{"master": "x", "tuning": {"lightness": "abc"}, "crop": 5}' WHERE id = 1""",
         "INSERT OR REPLACE INTO settings VALUES ('tests', '{')",
-        "PRAGMA user_version = -5",
-        "PRAGMA user_version = 3",
+        "UPDATE takes SET data = x'ff00fe' WHERE id = 1",
+        "UPDATE takes SET data = NULL WHERE id = 1",
     ],
 )
-def test_a_workbook_with_something_unreadable_is_refused_and_left_alone(old: Path, harm: str) -> None:
+def test_damaged_rows_set_the_workbook_aside_with_all_others_read_out(old: Path, harm: str) -> None:
+    whole = Workbook(_copied(old, "whole.sqlite"))
     db = sqlite3.connect(old)
+    db.execute("CREATE TABLE IF NOT EXISTS loose (id INTEGER)")
+    if "NULL" in harm:  # a file whose own rule about it is gone
+        db.executescript("CREATE TABLE t AS SELECT * FROM takes; DROP TABLE takes; ALTER TABLE t RENAME TO takes;")
     db.execute(harm)
     db.commit()
     db.close()
     before = old.read_bytes()
+    book = Workbook(old)
+    aside = next(p for p in old.parent.iterdir() if "damaged" in p.name and p.suffix == ".sqlite")
+    assert aside.read_bytes() == before and aside.name in book.notice and "read out of it" in book.notice
+    lost_take = "takes" in harm
+    assert [t.id for t in book.all(Take)] == ([2] if lost_take else [1, 2])
+    assert ("1 could not be read" in book.notice) is lost_take
+    for kind in (Master, PrintCondition, LogEntry, Habit, Accepted):
+        assert book.all(kind) == whole.all(kind), kind
+    if "settings" not in harm:
+        assert book.setting("screen") == whole.setting("screen")
+    book.put(Habit(name="goes on"))
+    book.close()
+    whole.close()
+    again = Workbook(old)
+    assert again.notice == "" and again.all(Habit)[-1].name == "goes on"
+    again.close()
+
+
+def test_a_workbook_that_is_only_looked_at_is_never_set_aside(old: Path) -> None:
+    first = Workbook(old)
+    db = sqlite3.connect(old)
+    db.execute("UPDATE takes SET data = '{torn' WHERE id = 1")
+    db.commit()
+    db.close()
+    before = {p.name for p in old.parent.iterdir()}
+    with pytest.raises(WorkbookError, match="cannot be read"):
+        Workbook(old)
+    assert {p.name for p in old.parent.iterdir()} == before
+    first.close()
+
+
+def test_what_a_newer_program_wrote_is_refused_and_left_alone(old: Path) -> None:
+    Workbook(old).close()
+    db = sqlite3.connect(old)
+    row = json.loads(db.execute("SELECT data FROM takes WHERE id = 1").fetchone()[0])
+    row["recipe"]["maths"] = 99
+    db.execute("UPDATE takes SET data = ? WHERE id = 1", (json.dumps(row),))
+    db.commit()
+    db.close()
+    names = {p.name for p in old.parent.iterdir()}
     for _ in range(2):  # the second try is not told that somebody else has it
         with pytest.raises(WorkbookError, match="cannot be read") as told:
             Workbook(old)
         assert "nothing was changed" in told.value.sentence()
-    assert old.read_bytes() == before and not in_use(old)
-    assert {p.name for p in old.parent.iterdir()} == {"book.sqlite", "book.sqlite.lock"}
+    assert {p.name for p in old.parent.iterdir()} == names and not in_use(old)
+
+
+def _copied(path: Path, name: str) -> Path:
+    made = path.parent / "copy" / name
+    made.parent.mkdir()
+    made.write_bytes(path.read_bytes())
+    return made
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_bytes_changed_anywhere_lose_no_more_than_their_rows(tmp_path: Path, seed: int) -> None:
+    path = tmp_path / "book.sqlite"
+    book = Workbook(path)
+    kept = [book.put(Habit(name=f"habit {i} " * 12)) for i in range(200)]
+    book.close()
+    rng = np.random.default_rng(seed)
+    data = bytearray(path.read_bytes())
+    for at in rng.integers(200, len(data), size=int(rng.integers(1, 30))):
+        data[at] = int(rng.integers(0, 256))
+    path.write_bytes(bytes(data))
+    try:
+        found = Workbook(path)
+    except WorkbookError as error:
+        assert error.do and "Error" not in error.what.split("(")[0]
+        return
+    names = {h.id: h.name for h in found.all(Habit)}
+    same = sum(names.get(h.id) == h.name for h in kept)
+    assert same >= 60 or "nothing could be read out of it" in found.notice, "most rows lie on pages that were not hit"
+    if found.notice:
+        assert any("damaged" in p.name for p in tmp_path.iterdir())
+    found.put(Habit(name="goes on"))
+    found.close()
 
 
 def test_commits_are_flushed_before_they_count(tmp_path: Path) -> None:

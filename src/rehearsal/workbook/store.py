@@ -20,6 +20,7 @@ from rehearsal.core.errors import RehearsalError, WorkbookError
 from rehearsal.core.values.plain import from_plain, to_plain
 from rehearsal.workbook.migrations import FORMAT, migrated
 from rehearsal.workbook.recognise import APPLICATION, check_file
+from rehearsal.workbook.salvage import salvage
 from rehearsal.workbook.values import KINDS, AnyKept, Kept, with_id
 from rehearsal.workbook.writer import Statement, Writer
 
@@ -38,6 +39,16 @@ def _said(error: Exception, path: Path) -> WorkbookError:
         if sign in text:
             return WorkbookError(what, path, do)
     return WorkbookError(f"the workbook cannot be opened ({error})", path, "check the folder's permissions")
+
+
+class _Damaged(WorkbookError):
+    """Some of what is kept makes no sense."""
+
+
+def _is_of_the_disk(error: Exception) -> bool:
+    """True when the file itself may well be whole: it is locked, cannot be written to, or cannot be opened at all."""
+    signs = ("locked", "full", "readonly", "unable to open", "disk i/o")
+    return isinstance(error, sqlite3.OperationalError) and any(sign in str(error).lower() for sign in signs)
 
 
 class Workbook:
@@ -81,16 +92,31 @@ class Workbook:
     def _open_checked(self) -> sqlite3.Connection:
         try:
             return self._open()
-        except sqlite3.DatabaseError as error:
-            if isinstance(error, sqlite3.OperationalError) or self.read_only:
+        except (sqlite3.DatabaseError, _Damaged) as error:
+            if self.read_only or isinstance(error, sqlite3.OperationalError):
                 raise
-            aside = self.path.with_name(f"{self.path.stem}.damaged-{time.strftime('%Y%m%d-%H%M%S')}{self.path.suffix}")
-            for suffix in ("", "-wal", "-shm"):
-                part = Path(f"{self.path}{suffix}")
-                if part.exists():
-                    part.rename(f"{aside}{suffix}")
-            self.notice = f"The workbook was damaged and is kept as {aside.name}; a new one was begun."
-            return self._open()
+            aside = self._set_aside()
+            saved = salvage(aside)
+            db = self._open()
+            with _transaction(db):
+                for statement, values in _statements(saved.data):
+                    db.execute(statement, values)
+            self._take_in(saved.data)
+            self.notice = f"The workbook was damaged and is kept as {aside.name}. A new one was begun: {saved.words}."
+            return db
+
+    def _set_aside(self) -> Path:
+        """Give the damaged file another name, with its log of changes."""
+        name = f"{self.path.stem}.damaged-{time.strftime('%Y%m%d-%H%M%S')}"
+        aside = self.path.with_name(f"{name}{self.path.suffix}")
+        count = 2
+        while aside.exists():
+            aside, count = self.path.with_name(f"{name}-{count}{self.path.suffix}"), count + 1
+        for suffix in ("", "-wal", "-shm"):
+            part = Path(f"{self.path}{suffix}")
+            if part.exists():
+                part.rename(f"{aside}{suffix}")
+        return aside
 
     def _open(self) -> sqlite3.Connection:
         db = sqlite3.connect(self.path, isolation_level=None, timeout=5, check_same_thread=False)
@@ -101,13 +127,21 @@ class Workbook:
                     f"this workbook was made by a newer Rehearsal (format {version}, this one knows {FORMAT})",
                     self.path, "use the newer program; nothing was changed",
                 )  # fmt: skip
-            if db.execute("PRAGMA quick_check").fetchone()[0] != "ok":
-                raise sqlite3.DatabaseError("quick_check failed")
+            self._check_pages(db)
             self._read(db, version)
         except BaseException:
             db.close()
             raise
         return db
+
+    @staticmethod
+    def _check_pages(db: sqlite3.Connection) -> None:
+        try:
+            found = db.execute("PRAGMA quick_check").fetchone()[0]
+        except UnicodeDecodeError:  # its complaint quotes the damaged bytes
+            found = "damaged"
+        if found != "ok":
+            raise sqlite3.DatabaseError("quick_check failed")
 
     def _read(self, db: sqlite3.Connection, version: int) -> None:
         """Everything into memory, in the present format; the file is brought to it as well unless it is only looked at."""
@@ -147,6 +181,8 @@ class Workbook:
         made: dict[type[AnyKept], dict[int, Any]] = {
             kind: {row["id"]: from_plain(kind, row) for row in data.get(table, [])} for kind, table in KINDS.items()
         }
+        for values in made.values():
+            hash(tuple(values.values()))  # what cannot be compared is of the wrong kind
         self._next = {KINDS[kind]: max(values, default=0) + 1 for kind, values in made.items()}
         self._settings: dict[str, Any] = dict(data.get("settings", {}))
         self._values = made
@@ -317,10 +353,17 @@ def _reading(path: Path) -> Iterator[None]:
         yield
     except WorkbookError:
         raise
-    except (RehearsalError, ValueError, TypeError, KeyError, AttributeError) as error:
+    except RehearsalError as error:  # of a newer program: whole, but not ours to read
         raise WorkbookError(
-            f"something in the workbook cannot be read ({error})", path,
+            f"something in the workbook cannot be read ({error.what})", path,
             "use a newer Rehearsal or a backup; nothing was changed",
+        ) from error  # fmt: skip
+    except (ValueError, TypeError, KeyError, AttributeError, RecursionError, sqlite3.OperationalError) as error:
+        if _is_of_the_disk(error):
+            raise
+        raise _Damaged(
+            f"something in the workbook cannot be read ({type(error).__name__})", path,
+            "use a backup; nothing was changed",
         ) from error  # fmt: skip
 
 

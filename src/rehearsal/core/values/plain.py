@@ -8,6 +8,9 @@ from dataclasses import fields, is_dataclass
 from functools import cache
 from typing import Any, TypeVar
 
+#: What plain data may hold for a simple field.
+_SIMPLE: dict[Any, tuple[type, ...]] = {int: (int,), float: (int, float), str: (str,), bool: (bool,)}
+
 Made = TypeVar("Made")
 
 
@@ -49,6 +52,8 @@ def _made(hint: Any, item: Any) -> Any:
         return hint.from_json(item)
     if isinstance(hint, type) and is_dataclass(hint):
         return from_plain(hint, item)
+    if hint in _SIMPLE and not isinstance(item, _SIMPLE[hint]):
+        raise TypeError(f"{item!r} is no {hint.__name__}")
     return float(item) if hint is float and isinstance(item, int) else item
 
 
