@@ -2,6 +2,7 @@
 
 import io
 import os
+import resource
 import struct
 import zlib
 from pathlib import Path
@@ -15,7 +16,7 @@ from PIL import Image, ImageCms
 from rehearsal.core.errors import PictureError, ProfileError
 from rehearsal.core.icc import Step, Transform, lab_profile, open_profile
 from rehearsal.core.icc.standard import space_bytes, working_space
-from rehearsal.core.picture.file import check_picture, content_digest, read_picture
+from rehearsal.core.picture.file import LargePicture, check_picture, content_digest, read_picture
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.work.files import read_regular
 
@@ -151,3 +152,34 @@ def test_dot_gain_of_20_per_cent_reads_as_the_profile_that_says_so() -> None:
     # a parabola against that maker's own curve, which is steeper in the last fifth of the darks
     assert np.abs(own - ours)[4:].max() < 3 and np.abs(own - ours).mean() < 2
     assert np.abs(own - plain).max() > 6 and np.abs(own - plain).mean() > 3
+
+
+def _bomb(path: Path, width: int = 19_990, height: int = 20_000) -> Path:
+    """A grey PNG of one bit a pixel: 400 megapixels in some 50 KB."""
+    row = bytes(1 + -(-width // 8))
+    packer, packed = zlib.compressobj(9), b""
+    for _ in range(height):
+        packed += packer.compress(row)
+    packed += packer.flush()
+    parts = (b"IHDR", struct.pack(">IIBBBBB", width, height, 1, 0, 0, 0, 0)), (b"IDAT", packed), (b"IEND", b"")
+    with path.open("wb") as stream:
+        stream.write(b"\x89PNG\r\n\x1a\n")
+        for name, body in parts:
+            stream.write(struct.pack(">I", len(body)) + name + body + struct.pack(">I", zlib.crc32(name + body)))
+    return path
+
+
+def test_a_very_large_picture_is_asked_about_before_it_takes_memory(tmp_path: Path) -> None:
+    path = _bomb(tmp_path / "bomb.png")
+    assert path.stat().st_size < 100_000
+    check_picture(path)
+    before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+    with pytest.raises(LargePicture, match="400 megapixels") as told:
+        read_picture(path)
+    assert resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before < 60_000, "kilobytes"
+    assert "1.1 GB" in told.value.words() and "bomb.png" in told.value.words()
+    small = _bomb(tmp_path / "large.png", 155_000, 1001)
+    with pytest.raises(LargePicture):
+        read_picture(small)
+    assert read_picture(small, large=True).pixels.shape == (1001, 155_000, 1)
+    assert read_picture(_bomb(tmp_path / "fits.png", 155_000, 1000)).pixels.shape[0] == 1000

@@ -301,3 +301,17 @@ def test_closing_at_any_moment_keeps_the_last_stroke(window: Window, demo_book: 
     kept = copy.get(Take, take.id)
     copy.close()
     assert kept is not None and kept.notes == "last stroke"
+
+
+def test_the_windows_picture_is_never_written_onto_a_master(
+    window: Window, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    master = window.session.now.master
+    assert master is not None
+    before = Path(master.path).read_bytes()
+    starting._save_picture(window, Path(master.path))
+    assert Path(master.path).read_bytes() == before and "master" in capsys.readouterr().err
+    starting._save_picture(window, tmp_path / "none" / "w.png")
+    assert "the folder is missing" in capsys.readouterr().err
+    starting._save_picture(window, tmp_path / "w.png")
+    assert (tmp_path / "w.png").read_bytes().startswith(b"\x89PNG") and "w.png" in capsys.readouterr().out

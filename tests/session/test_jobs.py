@@ -10,7 +10,7 @@ import pytest
 
 from rehearsal.core.errors import PictureError
 from rehearsal.session.home import PlainHome
-from rehearsal.session.jobs import Job, Jobs
+from rehearsal.session.jobs import Job, JobProgress, Jobs
 
 
 @pytest.fixture
@@ -148,3 +148,28 @@ def test_timers_ring_once_and_begin_anew(home: PlainHome) -> None:
     for _ in range(6):
         home.turn()
     assert len(rung) == 1
+
+
+def test_closing_waits_a_moment_for_work_that_does_not_heed_and_no_longer() -> None:
+    home = PlainHome()
+    jobs, go = Jobs(home), threading.Event()
+    jobs.run(Job("deaf"), lambda _p: go.wait(30), lambda _r: None)
+    time.sleep(0.1)
+    begun = time.monotonic()
+    assert jobs.close() is False
+    assert time.monotonic() - begun < 1.0
+    go.set()
+
+
+def test_closing_is_calm_when_all_work_heeds() -> None:
+    home = PlainHome()
+    jobs = Jobs(home)
+
+    def work(progress: JobProgress) -> None:
+        for _ in range(1000):
+            progress(0.1, "heeding")
+            time.sleep(0.01)
+
+    jobs.run(Job("heeds"), work, lambda _r: None)
+    time.sleep(0.05)
+    assert jobs.close() is True

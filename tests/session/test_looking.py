@@ -14,6 +14,8 @@ from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import LEARNT, Step, Values, by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.demo.make import demo_folder
+from rehearsal.session import shelf
+from rehearsal.tasks.conditions import Facts, NoFacts
 from rehearsal.workbook.values import Master, Take, Written
 
 PROFILES = demo_folder() / "profiles"
@@ -192,3 +194,30 @@ def test_a_size_never_comes_without_its_crop(desk: Desk) -> None:
     _x, _y, w, h = made.crop.pixels(*picture.size)
     assert abs(w - h) <= 1, "what is printed is what the pane shows"
     desk.settle()
+
+
+# ---- measuring
+
+
+def test_one_paper_that_cannot_be_measured_does_not_end_the_measuring_of_the_others(
+    desk: Desk, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s = desk.session
+    real, papers = shelf.condition_facts, _others(desk)
+    came: list[int] = []
+
+    def measure(condition: PrintCondition, kept: dict) -> object:
+        if condition.id == papers[0].id:
+            raise ZeroDivisionError("a kind of damage nobody has thought of")
+        if condition.id == papers[-1].id:
+            came.append(len(s.shelf.facts))
+        return real(condition, kept)
+
+    monkeypatch.setattr(shelf, "condition_facts", measure)
+    s.shelf.facts.clear()
+    s.shelf.measure()
+    desk.settle()
+    broken = s.shelf.facts[papers[0].id]
+    assert isinstance(broken, NoFacts) and "cannot be measured" in broken.reason
+    assert all(isinstance(s.shelf.facts[c.id], Facts) for c in papers[1:])
+    assert came and any("facts" in t for t in desk.topics), "each is told when it is there"

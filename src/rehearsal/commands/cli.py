@@ -61,6 +61,7 @@ def _parser() -> argparse.ArgumentParser:
 def _rendering(command: argparse.ArgumentParser) -> None:
     command.add_argument("--intent", choices=INTENTS, default="relative")
     command.add_argument("--no-bpc", action="store_true")
+    command.add_argument("--large", action="store_true", help="open pictures of more than 155 megapixels as well")
 
 
 def _force(command: argparse.ArgumentParser) -> None:
@@ -122,7 +123,7 @@ def _read(arguments: argparse.Namespace) -> OpenPicture:
     from rehearsal.tasks.opening import open_file
 
     assume = open_profile(arguments.assume) if getattr(arguments, "assume", None) else None
-    opened = open_file(arguments.picture, assume)
+    opened = open_file(arguments.picture, assume, arguments.large)
     info = opened.picture.info
     if info.assumed:
         why = f"its profile cannot be used ({info.useless_profile})" if info.useless_profile else "no embedded profile"

@@ -15,13 +15,16 @@ from types import TracebackType
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
-from rehearsal.core.errors import RehearsalError, WorkbookError
+from rehearsal.core.errors import PictureError, RehearsalError, WorkbookError, system_words
+from rehearsal.core.work.files import remove_unfinished, write_beside
+from rehearsal.core.work.kernels import slow_start_words
 from rehearsal.demo.make import make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.home import QtHome
 from rehearsal.desk.monitor import desktop_profile
 from rehearsal.session.session import Session
+from rehearsal.tasks.writing import Target
 from rehearsal.workbook.home import data_home
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Take
@@ -76,7 +79,7 @@ def make_window(workbook: Workbook, files: list[str]) -> Window:
     session.shelf.measure(only=session.now.condition)  # the others when the picture has been judged
     if not session.screen.record.profile_path:
         QTimer.singleShot(0, session.screen.ask_desktop)
-    session.bus.say(workbook.notice or session.screen.reminder())
+    session.bus.say(workbook.notice or session.screen.reminder() or slow_start_words())
     return window
 
 
@@ -111,7 +114,33 @@ def start(given: list[str]) -> int:
     window.show()
     if arguments.picture:
         _picture_when_ready(window, arguments.picture)
-    return app.exec()
+    status = app.exec()
+    if not window.is_calm:  # nothing is waited for: what is kept is kept
+        remove_unfinished()
+        sys.stdout.flush()
+        os._exit(status)
+    return status
+
+
+def _save_picture(window: Window, path: Path) -> None:
+    """Write a picture of the window, and nowhere a master or a profile in use lies."""
+    grabbed = window.grab()
+
+    def write(name: str) -> None:
+        if not grabbed.save(name, path.suffix.removeprefix(".") or "png"):
+            raise PictureError("the picture of the window cannot be written", path, "name it .png or .jpg")
+
+    try:
+        Target(path, window.session.printing.protected()).check()
+        write_beside(path, write)
+    except RehearsalError as error:
+        print(f"rehearsal: {error.sentence()}", file=sys.stderr)
+    except OSError as error:
+        print(
+            f"rehearsal: the picture of the window cannot be written ({system_words(error)}): {path}", file=sys.stderr
+        )
+    else:
+        print(f"rehearsal: a picture of the window is in {path}")
 
 
 def _picture_when_ready(window: Window, path: Path) -> None:
@@ -124,8 +153,7 @@ def _picture_when_ready(window: Window, path: Path) -> None:
         ready = session.judging.is_current and session.shelf.facts and not session.jobs.running
         if ready or monotonic() > end:
             timer.stop()
-            window.grab().save(str(path))
-            print(f"rehearsal: a picture of the window is in {path}")
+            _save_picture(window, path)
             window.close()
 
     timer.timeout.connect(look)

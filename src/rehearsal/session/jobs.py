@@ -16,6 +16,9 @@ from rehearsal.core.work.pool import cores
 from rehearsal.session.bus import Signal
 from rehearsal.session.home import Home
 
+#: How long closing waits for work that was told to stop.
+_PATIENCE_SECONDS = 0.8
+
 
 @dataclass(frozen=True)
 class Job:
@@ -68,6 +71,8 @@ class Jobs:
         self._quick = ThreadPoolExecutor(1, thread_name_prefix="quick")
         self._patient = ThreadPoolExecutor(2, thread_name_prefix="patient")
         self._current: dict[Job, _Request] = {}
+        self._calm = threading.Condition()
+        self._at_work = 0
 
     def run(
         self, job: Job, work: Work, answer: Callable[[Any], None], quick: bool = False,
@@ -95,12 +100,17 @@ class Jobs:
             lambda value: post(lambda: self._on_part(request, value)),
         )
         result, error = None, None
+        with self._calm:
+            self._at_work += 1
         try:
             if request.stop.is_set():
                 raise Stopped
             result = work(progress)
         except BaseException as caught:
             error = caught
+        with self._calm:
+            self._at_work -= 1
+            self._calm.notify_all()
         post(lambda: self._on_done(request, result, error))
 
     def _is_wanted(self, request: _Request) -> bool:
@@ -139,9 +149,16 @@ class Jobs:
         """True while a job of this kind is under way."""
         return any(job.kind == kind for job in self._current)
 
-    def close(self) -> None:
-        """Stop everything and wait for it."""
+    def close(self) -> bool:
+        """Stop everything and wait for it, a moment at most; False when something is still at work that did not heed."""
         for job in self.running:
             self.stop(job)
-        for pool in (self._pool, self._quick, self._patient):
-            pool.shutdown(wait=True, cancel_futures=True)
+        pools = (self._pool, self._quick, self._patient)
+        for pool in pools:
+            pool.shutdown(wait=False, cancel_futures=True)
+        with self._calm:
+            calm = self._calm.wait_for(lambda: self._at_work == 0, _PATIENCE_SECONDS)
+        if calm:
+            for pool in pools:
+                pool.shutdown(wait=True)
+        return calm

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile
-from rehearsal.core.picture.file import Picture
+from rehearsal.core.picture.file import LargePicture, Picture
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import Destination
@@ -43,7 +43,8 @@ class Trouble:
     """What keeps a pane empty or in doubt.
 
     Attributes:
-        kind: ``picture`` (it cannot be read), ``profile`` (the paper's cannot be opened) or ``untagged`` (a grey file without one).
+        kind: ``picture`` (it cannot be read), ``large`` (it is opened when the user says so), ``profile`` (the paper's cannot be
+            opened) or ``untagged`` (a grey file without one).
         words: sentences for the user.
     """
 
@@ -67,6 +68,8 @@ class Now:
         self._opened: OpenRendition | None = None
         self._looked = 0
         self._seen: OpenRendition | None = None
+        #: Digests of very large pictures the user has said yes to.
+        self._large: set[str] = set()
 
     # ---- what it is
 
@@ -165,6 +168,8 @@ class Now:
         condition, master, picture = self.condition, self.master, self.picture
         if master is None:
             return None
+        if isinstance(self.unreadable, LargePicture):
+            return Trouble("large", f"{master.name} is not opened yet. {self.unreadable.words()}")
         if self.unreadable is not None:
             return Trouble("picture", f"{master.name} cannot be shown. {self.unreadable.words()}")
         try:
@@ -225,6 +230,12 @@ class Now:
             self._looked = 0
         self._bus.tell(*(f"take.{part}" for part in changed))
 
+    def open_large(self) -> None:
+        """The user has said that the open picture shall be read, however large it is."""
+        if self.master is not None:
+            self._large.add(self.master.digest)
+            self.read_again()
+
     def read_again(self) -> None:
         """Read the master's file anew."""
         self.picture = None
@@ -238,10 +249,11 @@ class Now:
         ahead = ahead if ahead is not None and ahead.info.path == master.path else None
         self._opened, self._seen = None, None
         self._bus.tell("picture")
+        large = master.digest in self._large
         folders = [Path(master.path).parent, Path(master.path).parent.parent]
 
         def work(progress: JobProgress) -> ReadMaster:
-            return read_master(master, folders, progress, progress.tell, ahead)
+            return read_master(master, folders, progress, progress.tell, ahead, large)
 
         self._jobs.run(Job("load", master), work, self._on_loaded, quick=True, part=self.early.emit)
 

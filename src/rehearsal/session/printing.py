@@ -81,7 +81,7 @@ class Printing:
             path = path.with_suffix(opened.rendition.hand_over.file.suffix)
         if self._is_master(path):
             return
-        target = Target(path, self._protected())
+        target = Target(path, self.protected())
 
         def answer(made: WrittenTicket) -> None:
             self._book.remember("print folder", str(path.parent))
@@ -102,7 +102,7 @@ class Printing:
             )
         return found is not None
 
-    def _protected(self) -> tuple[str, ...]:
+    def protected(self) -> tuple[str, ...]:
         """Files that are never written to."""
         profiles = [c.profile_path for c in self._book.all(PrintCondition) if c.profile_path and not c.space]
         return tuple([*(m.path for m in self._book.all(Master)), *profiles])
@@ -124,7 +124,7 @@ class Printing:
         if ticket is None:
             return
         try:
-            Target(path, self._protected()).check()
+            Target(path, self.protected()).check()
             write_ticket_pdf(ticket, path)
         except RehearsalError as error:
             self._bus.say_error(error)
@@ -165,7 +165,7 @@ class Printing:
             self._bus.tell("test_sheets")
             self._bus.say(f"Test sheet written: {written.file}")
 
-        job, target = Job("test", (take.id, opened.rendition, name, step)), Target(path, self._protected())
+        job, target = Job("test", (take.id, opened.rendition, name, step)), Target(path, self.protected())
         self._jobs.run(job, lambda p: write_test_sheet(opened, sheet, patches, target, p), answer, alone=False)
 
     def apply_variant(self, number: float) -> float | None:

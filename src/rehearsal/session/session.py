@@ -76,9 +76,10 @@ class Session:
         else:
             self.bus.say(f"{job.kind.capitalize()} failed ({type(error).__name__}: {error}): please report this.")
 
-    def close(self) -> None:
-        """Stop all work, wait for all commits, and close the workbook."""
+    def close(self) -> bool:
+        """Stop all work, wait for all commits, and close the workbook; False when some work goes on that did not heed."""
         self.judging.close()
         self.roads.close()
-        self.jobs.close()
+        calm = self.jobs.close()
         self.book.close()
+        return calm

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import logging
 from dataclasses import replace
+from typing import Any
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile
@@ -14,6 +16,7 @@ from rehearsal.session.profiles import OpenProfiles
 from rehearsal.tasks.conditions import FACTS_FORMAT, Facts, NoFacts, condition_facts, facts_to_keep
 from rehearsal.workbook.values import Accepted, LogEntry, Take
 
+_log = logging.getLogger("rehearsal")
 _FACTS = f"paper facts {FACTS_FORMAT}"
 
 
@@ -109,14 +112,12 @@ class Shelf:
             return
         kept = self._book.recall(_FACTS, {})
 
-        def work(progress: JobProgress) -> dict[int, Facts | NoFacts]:
-            found = {}
+        def work(progress: JobProgress) -> None:
             for i, condition in enumerate(wanted):
                 progress(i / len(wanted), f"measuring {condition.paper}")
-                found[condition.id] = condition_facts(condition, kept)
-            return found
+                progress.tell({condition.id: measured(condition, kept)})
 
-        self._jobs.run(Job("facts", tuple(wanted)), work, self._on_facts)
+        self._jobs.run(Job("facts", tuple(wanted)), work, lambda _r: None, part=self._on_facts)
 
     def _on_facts(self, found: dict[int, Facts | NoFacts]) -> None:
         self.facts.update(found)
@@ -146,6 +147,17 @@ class Shelf:
         gone = [a for a in self._book.all(Accepted) if (a.condition, a.hue, a.cause) == (condition, hue, cause)]
         self._book.do("reject", removes=gone)
         self._bus.tell("accepted")
+
+
+def measured(condition: PrintCondition, kept: dict[str, Any]) -> Facts | NoFacts:
+    """Facts of a condition; whatever is wrong with one paper does not end the measuring of the others."""
+    try:
+        return condition_facts(condition, kept)
+    except Exception as error:
+        _log.exception("measuring %s", condition.name)
+        return NoFacts(
+            f"This profile cannot be measured ({type(error).__name__}). Choose another one, and please report this."
+        )
 
 
 def readable(shelf: Shelf, condition: PrintCondition) -> Profile | None:

@@ -17,9 +17,9 @@ from rehearsal.workbook.masters import find_again, make_master, state
 from rehearsal.workbook.values import Master
 
 
-def open_file(path: str | Path, assume: Profile | None = None) -> OpenPicture:
-    """A picture file in memory, outside any workbook; hashed while it is read."""
-    picture, digest = side_by_side([lambda: read_picture(path, assume), lambda: content_digest(Path(path))])
+def open_file(path: str | Path, assume: Profile | None = None, large: bool = False) -> OpenPicture:
+    """A picture file in memory, outside any workbook; hashed while it is read. ``large`` as :func:`read_picture` has it."""
+    picture, digest = side_by_side([lambda: read_picture(path, assume, large), lambda: content_digest(Path(path))])
     return OpenPicture(picture, digest)
 
 
@@ -34,13 +34,14 @@ class ReadMaster:
 
 def read_master(
     master: Master, folders: list[Path], progress: Progress, early: Callable[[OpenPicture], None] | None = None,
-    ahead: Picture | None = None,
+    ahead: Picture | None = None, large: bool = False,
 ) -> ReadMaster:  # fmt: skip
     """Read a master, looking for it again when it was moved.
 
     Args:
         early: gets the pixels before the reductions are made.
         ahead: the picture, when it was read this moment.
+        large: the user has said that a very large one shall be opened.
     """
     progress(0.0, f"reading {master.name}")
     found = state(master)
@@ -48,7 +49,7 @@ def read_master(
         again = find_again(master, folders)
         if again is not None:
             master, found = again, "there"
-    picture = ahead or read_picture(master.path)
+    picture = ahead or read_picture(master.path, large=large)
     if picture.info.assumed and master.assumed:
         picture = assume_profile(picture, working_space(master.assumed))
     opened = OpenPicture(picture, master.digest)

@@ -9,8 +9,8 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
+from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.pool import in_slices
 
 _POW25_7 = 25.0**7
@@ -21,13 +21,13 @@ _COS63, _SIN63 = math.cos(63.0 * _RAD), math.sin(63.0 * _RAD)
 _COS275, _SIN275 = math.cos(275.0 * _RAD), math.sin(275.0 * _RAD)
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _seventh(x):  # type: ignore[no-untyped-def]
     square = x * x
     return square * square * square * x
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _mean_hue(p1, b1, p2, b2, c1, c2):  # type: ignore[no-untyped-def]
     """Cosine and sine of the mean hue (equation 14): the direction half-way between, on the shorter arc."""
     x, y = p1 * c2 + p2 * c1, b1 * c2 + b2 * c1
@@ -39,7 +39,7 @@ def _mean_hue(p1, b1, p2, b2, c1, c2):  # type: ignore[no-untyped-def]
     return math.cos(0.5 * (h1 + h2)), math.sin(0.5 * (h1 + h2))
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _hue_weight(x, y):  # type: ignore[no-untyped-def]
     """T (equation 15) of a mean hue given by its cosine and sine, by the rules for multiple angles."""
     x2, y2 = x * x - y * y, 2.0 * x * y
@@ -54,7 +54,7 @@ def _hue_weight(x, y):  # type: ignore[no-untyped-def]
     )
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _hue_step(p1, b1, p2, b2, both):  # type: ignore[no-untyped-def]
     """ΔH′ (equation 11): twice the root of C′₁C′₂ times the sine of half the hue difference, without losing digits."""
     dot, cross = p1 * p2 + b1 * b2, p1 * b2 - p2 * b1
@@ -64,7 +64,7 @@ def _hue_step(p1, b1, p2, b2, both):  # type: ignore[no-untyped-def]
     return -step if cross < 0.0 else step
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _rotation(x, y, cm):  # type: ignore[no-untyped-def]
     """R_T (equations 16, 17, 21): only blues have one; from 0° on the formula counts hue as far from 275°."""
     near = x * _COS275 + y * _SIN275
@@ -77,7 +77,7 @@ def _rotation(x, y, cm):  # type: ignore[no-untyped-def]
     return -2.0 * math.sqrt(cm7 / (cm7 + _POW25_7)) * math.sin(60.0 * _RAD * math.exp(-turn * turn))
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def ciede_parts(L1, a1, b1, L2, a2, b2):  # type: ignore[no-untyped-def]
     """Scaled lightness, chroma and hue terms and the rotation factor (equation 22 before squaring and summing).
 
@@ -98,14 +98,14 @@ def ciede_parts(L1, a1, b1, L2, a2, b2):  # type: ignore[no-untyped-def]
     return tl, tc, th, _rotation(x, y, cm)
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def ciede(L1, a1, b1, L2, a2, b2):  # type: ignore[no-untyped-def]
     """One CIEDE2000 difference."""
     tl, tc, th, rt = ciede_parts(L1, a1, b1, L2, a2, b2)
     return math.sqrt(max(tl * tl + tc * tc + th * th + rt * tc * th, 0.0))
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _difference_rows(one, two, out):  # type: ignore[no-untyped-def]
     for i in range(one.shape[0]):
         L1, a1, b1 = np.float64(one[i, 0]), np.float64(one[i, 1]), np.float64(one[i, 2])
@@ -123,14 +123,14 @@ def delta_e_2000(lab1: np.ndarray, lab2: np.ndarray) -> np.ndarray:
     return out.reshape(one.shape[:-1])
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def ciede_split(L1, a1, b1, L2, a2, b2):  # type: ignore[no-untyped-def]
     """Lightness part and colour part of one squared CIEDE2000 difference."""
     tl, tc, th, rt = ciede_parts(L1, a1, b1, L2, a2, b2)
     return tl * tl, tc * tc + th * th + rt * tc * th
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _part_rows(one, two, out):  # type: ignore[no-untyped-def]
     for i in range(one.shape[0]):
         out[i, 0], out[i, 1] = ciede_split(one[i, 0], one[i, 1], one[i, 2], two[i, 0], two[i, 1], two[i, 2])

@@ -7,9 +7,9 @@ white D50 as in ICC.1:2022 (0.9642, 1, 0.8249).
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 
 from rehearsal.core.icc.standard import WHITE_D50
+from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.pool import in_slices
 
 _EPSILON = 216 / 24389
@@ -58,7 +58,7 @@ def density(y: float) -> float:
     return float(-np.log10(max(y, 1e-9)))
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _scaled_rows(lab, scale, offset, out):  # type: ignore[no-untyped-def]
     """Lab to XYZ over white, scale and offset per coordinate, and back to Lab."""
     for i in range(lab.shape[0]):

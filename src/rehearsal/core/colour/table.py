@@ -8,8 +8,8 @@ enough of them.
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 
+from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.pool import in_slices
 
 _FRACTION = 256
@@ -68,7 +68,7 @@ def pack_screen_table(rgb: np.ndarray, n: int) -> np.ndarray:
     return np.ascontiguousarray(packed.reshape(n, n, n))
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _paint_rows(pixels, position, table, out):  # type: ignore[no-untyped-def]
     n = table.shape[0]
     flat = table.ravel()
@@ -129,7 +129,7 @@ def paint(pixels: np.ndarray, positions: np.ndarray, table: np.ndarray, out: np.
     return out
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _look_up(table, r, g, b, out):  # type: ignore[no-untyped-def]
     """Tetrahedral look-up at one position into out (k,)."""
     n = table.shape[0]
@@ -164,7 +164,7 @@ def _look_up(table, r, g, b, out):  # type: ignore[no-untyped-def]
         )
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _pixel_rows(pixels, position, table, out):  # type: ignore[no-untyped-def]
     for i in range(pixels.shape[0]):
         _look_up(table, position[pixels[i, 0]], position[pixels[i, 1]], position[pixels[i, 2]], out[i])
@@ -178,7 +178,7 @@ def look_up_pixels(pixels: np.ndarray, positions: np.ndarray, table: np.ndarray)
     return out.reshape((*pixels.shape[:-1], table.shape[3]))
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _value_rows(values, table, out):  # type: ignore[no-untyped-def]
     n = table.shape[0] - 1
     for i in range(values.shape[0]):

@@ -12,15 +12,15 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from rehearsal.core.colour.difference import ciede_parts
+from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.pool import in_slices
 
 _MAX_STEPS = 20
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _colour_and_slope(table, d, lab, slope):  # type: ignore[no-untyped-def]
     """Multilinear value (3,) and gradient (3, channels) of a flat table (n^k, 3) at device values d (k,)."""
     k = d.shape[0]
@@ -61,7 +61,7 @@ def _colour_and_slope(table, d, lab, slope):  # type: ignore[no-untyped-def]
                 slope[c, axis] += w * table[at, c]
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _residual(want, have, out):  # type: ignore[no-untyped-def]
     tl, tc, th, rt = ciede_parts(want[0], want[1], want[2], have[0], have[1], have[2])
     out[0] = tl
@@ -70,7 +70,7 @@ def _residual(want, have, out):  # type: ignore[no-untyped-def]
     return out[0] * out[0] + out[1] * out[1] + out[2] * out[2]
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _limit_ink(d, limit):  # type: ignore[no-untyped-def]
     """Clip to [0, 1] and, over the limit, take the same amount from every ink that is printed."""
     k = d.shape[0]
@@ -88,7 +88,7 @@ def _limit_ink(d, limit):  # type: ignore[no-untyped-def]
             d[i] = max(d[i] - less, 0.0)
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _solve(a, b, free, step):  # type: ignore[no-untyped-def]
     """Solve a x = b over the free unknowns by elimination; held unknowns get 0."""
     k = b.shape[0]
@@ -119,7 +119,7 @@ def _solve(a, b, free, step):  # type: ignore[no-untyped-def]
         step[index[i]] = v / m[i, i]
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _normal_equations(want, lab, slope, r, a, g):  # type: ignore[no-untyped-def]
     """Gauss-Newton matrix and gradient in device space; the residual's slope over Lab is taken numerically."""
     k = slope.shape[1]
@@ -142,7 +142,7 @@ def _normal_equations(want, lab, slope, r, a, g):  # type: ignore[no-untyped-def
             a[i, j] = jac[0, i] * jac[0, j] + jac[1, i] * jac[1, j] + jac[2, i] * jac[2, j]
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _nearest_one(want, d, table, limit, good_enough, lab):  # type: ignore[no-untyped-def]
     """Improve d in place; lab receives the colour; returns ΔE₀₀."""
     k = d.shape[0]
@@ -191,7 +191,7 @@ def _nearest_one(want, d, table, limit, good_enough, lab):  # type: ignore[no-un
     return math.sqrt(cost)
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _nearest_rows(want, device, table, limit, good_enough, lab, delta):  # type: ignore[no-untyped-def]
     for i in range(want.shape[0]):
         delta[i] = _nearest_one(want[i], device[i], table, limit, good_enough, lab[i])

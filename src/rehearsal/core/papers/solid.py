@@ -10,7 +10,8 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
+
+from rehearsal.core.work.kernels import kernel
 
 #: Corners of a cell as bits (red, green, blue) along each of the six tetrahedra.
 _TETRAHEDRA = np.array(
@@ -25,7 +26,7 @@ _WIDE_LOW = np.array([-2.0, -200.0, -200.0])
 _WIDE_HIGH = np.array([104.0, 200.0, 200.0])
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _mark_tetrahedron(p, low, step, inside):  # type: ignore[no-untyped-def]
     e1, e2, e3 = p[1] - p[0], p[2] - p[0], p[3] - p[0]
     det = (
@@ -67,7 +68,7 @@ def _mark_tetrahedron(p, low, step, inside):  # type: ignore[no-untyped-def]
                 inside[i, j, k] = True
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _mark(lab, ink, limit, low, step, tetrahedra, inside):  # type: ignore[no-untyped-def]
     n = lab.shape[0]
     p = np.empty((4, 3))

@@ -28,6 +28,10 @@ _DO = "choose a TIFF, JPEG or PNG picture"
 _AGAIN = "export it again from the program it came from"
 _SPACE_BY_BANDS = {1: "Gray", 3: "RGB", 4: "CMYK"}
 MAX_PIXELS = 400_000_000
+#: More pixels than any camera takes at once (common practice, no source): whoever opens them is asked before they take memory.
+LARGE_PIXELS = 155_000_000
+#: Bytes of a pixel's channel in memory, with its reductions and the working copy beside it.
+_BYTES = 2 * 4 / 3
 
 
 @dataclass(frozen=True)
@@ -172,23 +176,39 @@ def _cautions(image: Any, depth: int, colours: int) -> list[str]:
     return notes
 
 
-def read_picture(path: str | Path, assume: Profile | None = None) -> Picture:
+class LargePicture(PictureError):
+    """A picture so large that it is only opened when the user says so."""
+
+    def __init__(self, image: Any, path: Path) -> None:
+        megapixels = image.width * image.height / 1e6
+        gigabytes = image.width * image.height * image.bands * _BYTES / 1e9
+        super().__init__(
+            f"the picture has {megapixels:.0f} megapixels and takes {gigabytes:.1f} GB of memory", path,
+            "open it all the same, or reduce it first",
+        )  # fmt: skip
+
+
+def read_picture(path: str | Path, assume: Profile | None = None, large: bool = False) -> Picture:
     """Read a whole picture, upright.
 
     Args:
         path: TIFF, JPEG or PNG file.
         assume: profile for an untagged picture; by default sRGB, or grey with gamma 2.2.
+        large: also one of more than LARGE_PIXELS.
 
     Raises:
+        LargePicture: it is that large, and nobody has said that it shall be opened; nothing of it was read.
         PictureError: the file is missing, empty, damaged, or no picture.
     """
     path = Path(path)
     with _stream(path) as stream:
-        return _read(stream, path, assume)
+        return _read(stream, path, assume, large)
 
 
-def _read(stream: BinaryIO, path: Path, assume: Profile | None) -> Picture:
+def _read(stream: BinaryIO, path: Path, assume: Profile | None, large: bool) -> Picture:
     image = _open(stream, path)
+    if image.width * image.height > LARGE_PIXELS and not large:
+        raise LargePicture(image, path)
     orientation = int(image.get("orientation")) if image.get_typeof("orientation") else 1
     colours, depth = _colour_bands(image), _depth(image)
     ppi = float(image.xres) * 25.4

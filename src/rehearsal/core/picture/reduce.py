@@ -10,9 +10,9 @@ import functools
 import math
 
 import numpy as np
-from numba import njit
 
 from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.pool import in_slices
 
 MAX_UNSIZED = 2_000_000
@@ -34,18 +34,18 @@ def viewing_distance(width_cm: float, height_cm: float) -> float:
     return max(25.0, 1.5 * math.hypot(width_cm, height_cm))
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _add_line(line, curve, channel, weight, sums):  # type: ignore[no-untyped-def]
     for x in range(line.shape[0]):
         sums[x] += weight * curve[line[x, channel]]
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _code(linear, back):  # type: ignore[no-untyped-def]
     return back[int(math.sqrt(min(max(linear, 0.0), 1.0)) * 65535.0 + 0.5)]
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _average_columns(sums, area, back, channel, out):  # type: ignore[no-untyped-def]
     """Codes of one reduced line (width, channels) out of the sums of the full lines (w,), by box means and ``back``."""
     w, width = sums.shape[0], out.shape[0]
@@ -61,7 +61,7 @@ def _average_columns(sums, area, back, channel, out):  # type: ignore[no-untyped
         out[col, channel] = _code(total / area, back)
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _average_rows(pixels, curve, back, channel, first, height, out):  # type: ignore[no-untyped-def]
     """Area means of one channel for rows first... of the reduced picture into out (rows, width, channels) uint16."""
     h, w = pixels.shape[0], pixels.shape[1]
@@ -83,7 +83,7 @@ def _inverse_curve(curve_bytes: bytes) -> np.ndarray:
     return np.round(np.interp(roots**2, curve, np.arange(65536, dtype=np.float64))).astype(np.uint16)
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _encode_rows(values, back, channel, out):  # type: ignore[no-untyped-def]
     for i in range(values.shape[0]):
         out[i, channel] = _code(values[i, channel], back)

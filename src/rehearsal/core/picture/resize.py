@@ -10,10 +10,10 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from rehearsal.core.picture.reduce import encode_linear
 from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.pool import in_slices
 
 _LOBES = 3
@@ -50,7 +50,7 @@ class _Axis:
         self.low, self.high = low - self.first, high - self.first
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _decode_row(row, curves, out):  # type: ignore[no-untyped-def]
     channels = row.shape[1]
     for x in range(row.shape[0]):
@@ -58,7 +58,7 @@ def _decode_row(row, curves, out):  # type: ignore[no-untyped-def]
             out[x * channels + c] = curves[row[x, c], c]
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _down(lines, weights, low, high, out, least, most):  # type: ignore[no-untyped-def]
     """One new line (n,) out of old ones (taps, n), held within the range of some of them."""
     out[:] = 0.0
@@ -78,7 +78,7 @@ def _down(lines, weights, low, high, out, least, most):  # type: ignore[no-untyp
         out[i] = min(max(out[i], least[i]), most[i])
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _down_rows(pixels, curves, first, weights, low, high, out):  # type: ignore[no-untyped-def]
     """New rows (m, w · channels) of linear light."""
     taps, wide = weights.shape[1], out.shape[1]
@@ -92,7 +92,7 @@ def _down_rows(pixels, curves, first, weights, low, high, out):  # type: ignore[
         _down(lines[at : at + taps], weights[row], low[row], high[row], out[row], least, most)
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _across(columns, first, weights, low, high, out):  # type: ignore[no-untyped-def]
     """New columns (width, n) out of old ones (w, n); all rows of a column lie side by side, which is several times as fast."""
     taps = weights.shape[1]

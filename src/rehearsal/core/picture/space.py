@@ -3,22 +3,22 @@
 from __future__ import annotations
 
 import numpy as np
-from numba import njit
 
 from rehearsal.core.colour.table import IndexCurve, srgb_decode
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile, xyz_profile
 from rehearsal.core.icc.shared import per_profile
 from rehearsal.core.icc.standard import WHITE_D50
+from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.once import once
 from rehearsal.core.work.pool import in_slices
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _lab_f(t):  # type: ignore[no-untyped-def]
     return np.cbrt(t) if t > 216.0 / 24389.0 else (24389.0 / 27.0 * t + 16.0) / 116.0
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _lab_rows(pixels, red, green, blue, matrix, out):  # type: ignore[no-untyped-def]
     """RGB16 to float32 Lab through three curves (65536,) and a matrix whose rows are divided by the white."""
     for i in range(pixels.shape[0]):

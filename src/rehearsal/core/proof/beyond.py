@@ -7,11 +7,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from numba import njit
 
 from rehearsal.core.colour.difference import ciede_split, delta_e_2000
 from rehearsal.core.papers.model import PaperModel
 from rehearsal.core.proof.lattice import DeltaLattice
+from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.pool import in_slices
 
 LIMIT = 1.5
@@ -25,7 +25,7 @@ _BAND = 0.7
 _EXACT_PIXELS = 6000
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _lost(light, colour, chroma, lifted, limit):  # type: ignore[no-untyped-def]
     """Bits of what a colour beyond the limit loses, from the squared parts of its difference."""
     bits = 0
@@ -36,7 +36,7 @@ def _lost(light, colour, chroma, lifted, limit):  # type: ignore[no-untyped-def]
     return bits
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _cause_rows(lab, printable, delta, limit, cause, mixed, lost):  # type: ignore[no-untyped-def]
     for i in range(lab.shape[0]):
         if delta[i] <= limit:

@@ -11,11 +11,11 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numba import njit
 
 from rehearsal.core.colour.lab import chroma
 from rehearsal.core.colour.oklab import LMS_FROM_XYZ, OKLAB_FROM_LMS
 from rehearsal.core.icc.standard import WHITE_D50
+from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.pool import in_slices
 
 #: Upper border of each sector in degrees of Oklab hue, and its name.
@@ -43,12 +43,12 @@ _FROM_RELATIVE = np.ascontiguousarray(LMS_FROM_XYZ * np.asarray(WHITE_D50))
 _AB = np.ascontiguousarray(OKLAB_FROM_LMS[1:])
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _unlab(f):  # type: ignore[no-untyped-def]
     return f * f * f if f > 6.0 / 29.0 else 3.0 * (6.0 / 29.0) * (6.0 / 29.0) * (f - 4.0 / 29.0)
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _sector_rows(lab, to_lms, to_ab, borders, grey, out):  # type: ignore[no-untyped-def]
     names = borders.shape[0] - 1
     for n in range(lab.shape[0]):

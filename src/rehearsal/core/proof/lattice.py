@@ -10,11 +10,11 @@ from __future__ import annotations
 import threading
 
 import numpy as np
-from numba import njit
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc.shared import per_profile
 from rehearsal.core.papers.model import paper_model
+from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.pool import in_slices
 
 #: Wide enough for every colour of ROMM RGB (a* from −187 to 145, b* from −172 to 172).
@@ -24,7 +24,7 @@ _SHAPE = (103, 131, 131)
 _FIRST_NODES = 4096
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _cell(lab, low, step, shape, axis):  # type: ignore[no-untyped-def]
     x = (lab[axis] - low[axis]) / step[axis]
     if not x > 0.0:  # also when it is no number
@@ -34,7 +34,7 @@ def _cell(lab, low, step, shape, axis):  # type: ignore[no-untyped-def]
     return i, x - i
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _touch_rows(lab, low, step, shape, touched):  # type: ignore[no-untyped-def]
     for n in range(lab.shape[0]):
         i, _ = _cell(lab[n], low, step, shape, 0)
@@ -43,7 +43,7 @@ def _touch_rows(lab, low, step, shape, touched):  # type: ignore[no-untyped-def]
         touched[i, j, k] = True
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _field_rows(lab, low, step, shape, place, values, out):  # type: ignore[no-untyped-def]
     for n in range(lab.shape[0]):
         i, x = _cell(lab[n], low, step, shape, 0)

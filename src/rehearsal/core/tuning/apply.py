@@ -10,7 +10,6 @@ import math
 from collections.abc import Sequence
 
 import numpy as np
-from numba import njit
 
 from rehearsal.core.colour.oklab import LMS_FROM_XYZ, OKLAB_FROM_LMS
 from rehearsal.core.icc.standard import WHITE_D50
@@ -18,6 +17,7 @@ from rehearsal.core.picture.space import MasterSpace
 from rehearsal.core.tuning.tone import STEPS, tone_curve
 from rehearsal.core.tuning.white import white_shift
 from rehearsal.core.values.adjustments import Values
+from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.once import once
 
 #: Oklab chroma at which a quiet colour stops being one.
@@ -27,7 +27,7 @@ _TINY = 1e-7
 _HALVINGS = 18
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _cbrt(value):  # type: ignore[no-untyped-def]
     """Cube root to 1e-13: a third of the exponent as a first guess, then three of Halley's steps."""
     size = abs(value)
@@ -40,18 +40,18 @@ def _cbrt(value):  # type: ignore[no-untyped-def]
     return root if value > 0.0 else -root
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _l_star(y):  # type: ignore[no-untyped-def]
     return 116.0 * _cbrt(y) - 16.0 if y > 216.0 / 24389.0 else 24389.0 / 27.0 * y
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _y_of(lightness):  # type: ignore[no-untyped-def]
     f = (lightness + 16.0) / 116.0
     return f * f * f if f * f * f > 216.0 / 24389.0 else lightness * 27.0 / 24389.0
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _tone_one(rgb, luminance, curve):  # type: ignore[no-untyped-def]
     """Tone of linear RGB in place: rgb' = k + rgb (Y' − k) / Y, so that a lifted black is grey."""
     y = min(max(luminance[0] * rgb[0] + luminance[1] * rgb[1] + luminance[2] * rgb[2], 0.0), 1.0)
@@ -66,7 +66,7 @@ def _tone_one(rgb, luminance, curve):  # type: ignore[no-untyped-def]
         rgb[c] = black + rgb[c] * gain
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _white_one(rgb, luminance, matrix, most):  # type: ignore[no-untyped-def]
     """Warmth and tint of linear RGB in place, at constant Y but for what keeps a neutral inside."""
     y = luminance[0] * rgb[0] + luminance[1] * rgb[1] + luminance[2] * rgb[2]
@@ -78,13 +78,13 @@ def _white_one(rgb, luminance, matrix, most):  # type: ignore[no-untyped-def]
     rgb[0], rgb[1], rgb[2] = r * share, g * share, b * share
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _product(matrix, v, out):  # type: ignore[no-untyped-def]
     for i in range(3):
         out[i] = matrix[i, 0] * v[0] + matrix[i, 1] * v[1] + matrix[i, 2] * v[2]
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _to_oklab(rgb, to_lms, cones, lab):  # type: ignore[no-untyped-def]
     _product(to_lms, rgb, cones)
     for i in range(3):
@@ -92,12 +92,12 @@ def _to_oklab(rgb, to_lms, cones, lab):  # type: ignore[no-untyped-def]
     _product(OKLAB_FROM_LMS, cones, lab)
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _is_inside(rgb):  # type: ignore[no-untyped-def]
     return min(rgb[0], rgb[1], rgb[2]) >= -_TINY and max(rgb[0], rgb[1], rgb[2]) <= 1.0 + _TINY
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _strength_one(lab, strength, quiet):  # type: ignore[no-untyped-def]
     """C (1 + s), then C (1 + q exp(−(C / 0.12)²)), of Oklab in place."""
     lab[1] *= 1.0 + strength
@@ -107,13 +107,13 @@ def _strength_one(lab, strength, quiet):  # type: ignore[no-untyped-def]
     lab[2] *= 1.0 + quiet * math.exp(-c * c)
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _at_chroma(cubes, t, rgb):  # type: ignore[no-untyped-def]
     for c in range(3):
         rgb[c] = cubes[c, 0] + t * (cubes[c, 1] + t * (cubes[c, 2] + t * cubes[c, 3]))
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _fit_one(lab, back, from_lms, cubes, rgb):  # type: ignore[no-untyped-def]
     """RGB of Oklab: lightness clamped, the largest chroma that stays inside, the hue kept.
 
@@ -143,7 +143,7 @@ def _fit_one(lab, back, from_lms, cubes, rgb):  # type: ignore[no-untyped-def]
     _at_chroma(cubes, low, rgb)
 
 
-@njit(cache=True, nogil=True)
+@kernel
 def _tune_rows(linear, which, luminance, curves, toned, whites, most, turned, amounts, to_lms, from_lms, back, out):  # type: ignore[no-untyped-def]
     rgb, lab, cones, cubes = np.empty(3), np.empty(3), np.empty(3), np.empty((3, 4))
     for n in range(linear.shape[0]):

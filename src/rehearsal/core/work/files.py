@@ -14,6 +14,10 @@ from typing import BinaryIO
 MOST_BYTES = 60 << 20
 
 
+#: Temporary names of files that are being written.
+_unfinished: set[str] = set()
+
+
 def open_regular(path: str | Path) -> BinaryIO:
     """Open a regular file for reading; a pipe or a device is refused without waiting for it.
 
@@ -56,6 +60,7 @@ def write_beside(path: Path, write: Callable[[str], None], replace: bool = True)
     """
     handle, temporary = tempfile.mkstemp(suffix=path.suffix, prefix=".rehearsal-", dir=path.parent)
     os.close(handle)
+    _unfinished.add(temporary)
     try:
         write(temporary)
         with Path(temporary).open("rb+") as stream:
@@ -68,6 +73,13 @@ def write_beside(path: Path, write: Callable[[str], None], replace: bool = True)
         else:
             _put(temporary, path)
     finally:
+        Path(temporary).unlink(missing_ok=True)
+        _unfinished.discard(temporary)
+
+
+def remove_unfinished() -> None:
+    """Remove what is half written: for a program that ends without waiting for who writes it."""
+    for temporary in tuple(_unfinished):
         Path(temporary).unlink(missing_ok=True)
 
 

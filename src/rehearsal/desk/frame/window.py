@@ -43,6 +43,8 @@ class Window(QMainWindow):
         self._held = HeldKeys(self, self.pair.state)
         self._watch = FolderWatch(session, self)
         self._follows_screen = False
+        #: False when the window was closed over work that did not heed.
+        self.is_calm = True
         self._compose()
         self._connect()
         self._add_shortcuts()
@@ -197,5 +199,5 @@ class Window(QMainWindow):
         if app is not None:
             app.removeEventFilter(self._held)
         self._watch.close()
-        self.session.close()
+        self.is_calm = self.session.close()
         super().closeEvent(event)

@@ -56,12 +56,13 @@ class Mending(QFrame):
         self._words.setText(trouble.words)
         words, self._work = {
             "picture": ("Choose its file…", self._choose_picture),
+            "large": ("Open it", self._session.now.open_large),
             "profile": ("Choose the profile again…", self._choose_profile),
             "untagged": ("Say what it is…", lambda: self.station_wanted.emit("picture")),
         }[trouble.kind]
         self._mend.setText(words)
         self._mend.setAccessibleName(words)
-        self._other.setVisible(trouble.kind == "picture")
+        self._other.setVisible(trouble.kind in ("picture", "large"))
         slim = trouble.kind == "untagged"  # the picture is there and should be seen
         self._rows.setDirection(QBoxLayout.Direction.LeftToRight if slim else QBoxLayout.Direction.TopToBottom)
         self._rows.setContentsMargins(10, 4, 6, 4) if slim else self._rows.setContentsMargins(14, 12, 14, 12)
