@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import itertools
 from collections.abc import Iterator
 from dataclasses import replace
@@ -21,6 +22,7 @@ from rehearsal.core.values.frame import Frame, PrintSize
 from rehearsal.core.values.handover import Sheet
 from rehearsal.core.values.plain import to_plain
 from rehearsal.core.values.recipe import by_hand
+from rehearsal.core.work.pool import side_by_side
 from rehearsal.demo.screens import simulated_display
 from rehearsal.devices.simulated.display import SimulatedColorimeter
 from rehearsal.workbook.masters import make_master
@@ -188,10 +190,9 @@ def make_demo(path: Path) -> Workbook:
     folder = demo_folder()
     book = Workbook(path)
     kept = _keep_conditions(book, folder)
-    masters = {}
-    for file, name in _PICTURES:
-        if (folder / "pictures" / file).exists():
-            masters[name] = book.put(replace(make_master(folder / "pictures" / file), name=name))
+    there = [(folder / "pictures" / file, name) for file, name in _PICTURES if (folder / "pictures" / file).exists()]
+    made = side_by_side([functools.partial(make_master, path) for path, _name in there])
+    masters = {name: book.put(replace(m, name=name)) for (_path, name), m in zip(there, made, strict=True)}
     first = None
     for name, master in masters.items():
         paper = "Old Quay" if name in ("Earthenware", "Stoneware") else "White Dune"

@@ -113,7 +113,8 @@ class Judging:
         self._later.stop()
         if opened is None or by is None:
             self._forget()
-            self._shelf.measure()
+            if not self._jobs.is_running("load"):  # the picture comes first, then its judgement, then the other papers
+                self._shelf.measure()
             return
         if not anew and self._carry_over():
             self._jobs.stop("judge")

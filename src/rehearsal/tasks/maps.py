@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import ndimage
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile
@@ -15,6 +14,7 @@ from rehearsal.core.proof.chain import PrintChain
 from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.line import LineReading, line_places, read_line
 from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.work.kernels import ndimage
 from rehearsal.core.work.once import LastUsed
 
 #: Isolines of the three maps in ΔE₀₀.

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 import contourpy
 import numpy as np
-from scipy import ndimage
 
 from rehearsal.core.papers.solid import Solid
+from rehearsal.core.work.kernels import ndimage
 
 #: Width of one square of the picture's colours in a* and b*.
 CELL = 4.0

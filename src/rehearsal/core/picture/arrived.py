@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import ndimage
 
 from rehearsal.core.picture.reduce import wanted_ppi
 from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.work.kernels import ndimage
 
 #: Overshoot at edges, as a share of the edge, from which a picture counts as sharpened: open photographs as published
 #: have 0.00 to 0.04, after an unsharp mask of amount 1.5 and radius 1.5 pixels 0.06 to 0.12 (measured).

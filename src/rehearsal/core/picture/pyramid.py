@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import numpy as np
-from scipy import ndimage
 
 from rehearsal.core.picture.reduce import reduce_to
 from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.work.kernels import ndimage
 from rehearsal.core.work.once import once
 
 _SMALLEST = 700

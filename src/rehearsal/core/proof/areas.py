@@ -6,13 +6,13 @@ import functools
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import ndimage
 
 from rehearsal.core.proof.beyond import CAUSES, COLOUR, DEPTH, Beyond, NearWhites, causes, refine_near
 from rehearsal.core.proof.hues import hue_key, sector
 from rehearsal.core.proof.lattice import DeltaLattice
 from rehearsal.core.proof.modelling import Modelling
 from rehearsal.core.values.words import word
+from rehearsal.core.work.kernels import ndimage
 from rehearsal.core.work.pool import side_by_side
 
 _LEAST = 0.0005

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import ndimage
 
 from rehearsal.core.colour.lab import chroma, hue_degrees
+from rehearsal.core.work.kernels import ndimage
 
 #: The print has gone flat where it keeps less than this much of the picture's slope.
 FLAT_SHARE = 0.25

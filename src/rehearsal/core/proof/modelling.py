@@ -11,8 +11,8 @@ import functools
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import ndimage
 
+from rehearsal.core.work.kernels import ndimage
 from rehearsal.core.work.pool import side_by_side
 
 MODELLING_PIXELS = 300_000
