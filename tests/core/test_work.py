@@ -175,3 +175,40 @@ def test_kernels_are_compiled_where_no_cache_can_be_written(tmp_path: Path) -> N
     alone = {**os.environ, "NUMBA_CACHE_LOCATOR_CLASSES": "ZipCacheLocator", "PYTHONPATH": str(tmp_path)}
     done = subprocess.run([sys.executable, "-c", "import loops"], capture_output=True, text=True, check=True, env=alone)
     assert done.stdout.startswith("42 There is no folder for compiled parts")
+
+
+def test_freed_memory_goes_back() -> None:
+    code = (
+        "import threading, numpy as np\n"
+        "from rehearsal.core.work import memory\n"
+        "held = lambda: int(open('/proc/self/statm').read().split()[1]) * 4096 / 1e6\n"
+        "def work():\n"
+        "    parts = [np.ones(15_000) for _ in range(1500)]\n"
+        "    kept.append(parts[-1])\n"
+        "kept, threads = [], [threading.Thread(target=work) for _ in range(3)]\n"
+        "[t.start() for t in threads]; [t.join() for t in threads]\n"
+        "full = held(); done = memory.give_back(); print(full - held(), done, memory.give_back())\n"
+    )
+    made = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    freed, done, again = made.stdout.split()
+    assert float(freed) > 100 and done == "True", "megabytes"
+    assert again == "False", "not twice within a moment"
+
+
+def test_few_numbers_need_no_compiler_and_answer_alike() -> None:
+    code = (
+        "import sys, numpy as np\n"
+        "from rehearsal.core.colour.difference import delta_e_2000\n"
+        "rng = np.random.default_rng(2); one, two = rng.uniform(0, 90, (2, 60, 3))\n"
+        "few = delta_e_2000(one, two); assert 'numba' not in sys.modules\n"
+        "many = delta_e_2000(np.tile(one, (20, 1)), np.tile(two, (20, 1))); assert 'numba' in sys.modules\n"
+        "assert np.abs(few - many[:60]).max() < 1e-9 and few.mean() > 5\n"
+        "assert np.abs(delta_e_2000(one, two) - few).max() < 1e-9\n"
+    )
+    subprocess.run([sys.executable, "-c", code], check=True)
+
+
+def test_the_window_is_imported_without_compiler_and_filters() -> None:
+    code = "import sys, rehearsal.desk.start; print([m for m in ('numba', 'scipy', 'pyvips', 'reportlab') if m in sys.modules])"
+    made = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert made.stdout.strip() == "[]"

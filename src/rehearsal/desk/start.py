@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import QApplication
 from rehearsal.core.errors import PictureError, RehearsalError, WorkbookError, system_words
 from rehearsal.core.work.files import remove_unfinished, write_beside
 from rehearsal.core.work.kernels import slow_start_words
+from rehearsal.core.work.memory import keep_little
 from rehearsal.demo.make import make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
@@ -101,6 +102,7 @@ def start(given: list[str]) -> int:
         return 2
     logging.basicConfig(level=logging.WARNING)
     _install_hooks()
+    keep_little()
     app = QApplication(["rehearsal"])
     app.setApplicationName("Rehearsal")
     app.setStyle("Fusion")

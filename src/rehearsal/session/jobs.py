@@ -5,6 +5,7 @@ A job is known by its kind and by what it is about (mostly a rendition), so that
 
 from __future__ import annotations
 
+import contextlib
 import threading
 from collections.abc import Callable, Hashable
 from concurrent.futures import ThreadPoolExecutor
@@ -12,12 +13,14 @@ from dataclasses import dataclass
 from typing import Any
 
 from rehearsal.core.errors import Stopped
+from rehearsal.core.work.memory import give_back
 from rehearsal.core.work.pool import cores
 from rehearsal.session.bus import Signal
 from rehearsal.session.home import Home
 
 #: How long closing waits for work that was told to stop.
 _PATIENCE_SECONDS = 0.8
+_IDLE_MS = 900
 
 
 @dataclass(frozen=True)
@@ -73,6 +76,7 @@ class Jobs:
         self._current: dict[Job, _Request] = {}
         self._calm = threading.Condition()
         self._at_work = 0
+        self._idle = home.timer(_IDLE_MS, self._rest)
 
     def run(
         self, job: Job, work: Work, answer: Callable[[Any], None], quick: bool = False,
@@ -112,6 +116,12 @@ class Jobs:
             self._at_work -= 1
             self._calm.notify_all()
         post(lambda: self._on_done(request, result, error))
+        give_back()
+
+    def _rest(self) -> None:
+        """Nothing has ended for a moment: what the last job freed goes back as well."""
+        with contextlib.suppress(RuntimeError):  # closed already
+            self._pool.submit(give_back)
 
     def _is_wanted(self, request: _Request) -> bool:
         return self._current.get(request.job) is request
@@ -125,6 +135,7 @@ class Jobs:
             request.part(value)
 
     def _on_done(self, request: _Request, result: Any, error: BaseException | None) -> None:
+        self._idle.start()
         if not self._is_wanted(request):
             return
         del self._current[request.job]
@@ -151,6 +162,7 @@ class Jobs:
 
     def close(self) -> bool:
         """Stop everything and wait for it, a moment at most; False when something is still at work that did not heed."""
+        self._idle.stop()
         for job in self.running:
             self.stop(job)
         pools = (self._pool, self._quick, self._patient)

@@ -47,7 +47,9 @@ class Kernel:
 
 
 def _are_few(given: tuple[Any, ...]) -> bool:
-    return all(np.isscalar(v) or (isinstance(v, np.ndarray) and v.dtype == np.float64 and v.size <= _FEW) for v in given)
+    return all(
+        np.isscalar(v) or (isinstance(v, np.ndarray) and v.dtype == np.float64 and v.size <= _FEW) for v in given
+    )
 
 
 def _compile(function: Callable[..., Any]) -> Any:

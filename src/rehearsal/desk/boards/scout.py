@@ -100,6 +100,7 @@ class ScoutBoard(Board):
         conditions = [c for c, _opened in papers]
         if [c.id for c in conditions] != [c.id for c in self._conditions]:
             self._wall.set_cards([(c.name, "") for c in conditions])
+            self.costs = [None] * len(conditions)
             self._picks.clear()
             self.set_room(self.room)
         self._conditions = conditions
