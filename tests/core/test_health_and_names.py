@@ -154,7 +154,7 @@ def test_what_names_say_besides() -> None:
     ("name", "stem", "rest"),
     [
         ("White Dune on Skarn 24", "SK24_WhiteDune_WCRW_v2", "WCRW"), ("White Dune on Skarn 24", "SK24_WhiteDune_Hi_MK_2880", ""),
-        ("", "SK24_WhiteDune_Hi", ""), ("Skarn 24 White Dune High", "WD310_EFA", "WD310 EFA"), ("x", "", ""),
+        ("", "SK24_WhiteDune_Hi", ""), ("Skarn 24 White Dune High", "WD310_EFA", "EFA"), ("x", "", ""),
     ],
 )  # fmt: skip
 def test_the_unread_rest_of_a_files_name_is_quoted(name: str, stem: str, rest: str) -> None:

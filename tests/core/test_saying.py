@@ -120,6 +120,30 @@ def test_everything_is_said_of_everything_alone(lost: Lost, start: str, judged: 
     assert verdict_sentence(_with(judged, lost, areas=(), colder=0.0, near_white=None)).startswith(start)
 
 
+@pytest.mark.parametrize(
+    ("neither", "light", "said"),
+    [(2.6, 0.1, "1.0 % loses depth; the rest by a little of both."), (2.6, 2.0, "1.0 % loses depth; the rest is lighter than this paper."),
+     (0.9, 0.0, "1.0 % loses depth."), (0.0, 0.0, "1.0 % loses depth.")],
+)  # fmt: skip
+def test_what_the_rest_loses_is_said_where_it_is_much(
+    neither: float, light: float, said: str, judged: Judgement
+) -> None:
+    lost = Lost(4.1, 0.4, 1.0, 0.1, (1.0, light, 3.1 - light), neither)
+    text = verdict_sentence(_with(judged, lost, areas=(), colder=0.0, near_white=None))
+    assert f"0.4 % loses colour and {said}" in text
+    alone = replace(lost, colour=0.0, depth=0.0)
+    text = verdict_sentence(_with(judged, alone, areas=(), colder=0.0, near_white=None))
+    assert (f": all of it {said.rpartition('the rest ')[2]}" in text) is ("the rest" in said)
+
+
+def test_what_loses_neither_is_counted(judged: Judgement) -> None:
+    beyond = judged.beyond
+    by_the_lattice = float((beyond.mask & (beyond.bits == 0)).mean() * 100)
+    assert beyond.lost.neither == pytest.approx(by_the_lattice, abs=0.5)
+    union = float((beyond.bits > 0).mean() * 100)
+    assert beyond.lost.neither + union == pytest.approx(beyond.lost.share, abs=0.8)
+
+
 def test_near_whites_colder_than_the_paper_get_half_a_sentence(judged: Judgement) -> None:
     plain = Lost(0, 0, 0, 0, (0, 0, 0))
     cold = _area("near-white", 0.0, 9.0, "colder")

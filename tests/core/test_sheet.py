@@ -103,7 +103,7 @@ def test_margins_of_a_sheet() -> None:
         more = PrintSize(width + 0.1 * (i % 2 == 0), height + 0.1 * (i % 2))
         assert "unprintable" in fits_sheet(more, "A4", margins, False)  # type: ignore[arg-type]
     assert "larger" in fits_sheet(PrintSize(60, 40), "A3+", (3, 3, 3, 3), True)
-    assert fit_size(PrintSize(40, 30), 300, 200).in_words == "40 × 26.67 cm"
+    assert fit_size(PrintSize(40, 30), 300, 200).in_words == "40 × 26.7 cm"
 
 
 def test_brightness_arithmetic() -> None:

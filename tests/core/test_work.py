@@ -167,14 +167,14 @@ def test_nodes_whose_making_failed_can_be_made_by_the_next_one(dune: Profile, mo
 def test_kernels_are_compiled_where_no_cache_can_be_written(tmp_path: Path) -> None:
     """A read-only copy of a module, and a home nobody can write to: it starts, and says that it is slower."""
     (tmp_path / "loops.py").write_text(
-        "from rehearsal.core.work.kernels import kernel, slow_start_words\n"
+        "import numpy as np\nfrom rehearsal.core.work.kernels import kernel, slow_start_words\n"
         "@kernel\ndef twice(x):\n    return 2 * x\n"
-        "print(twice(21), slow_start_words())\n"
+        "print(slow_start_words() == '', twice(np.full(1000, 21.0))[0], slow_start_words())\n"
     )
     # told to look for a place in archives alone, the library finds none
     alone = {**os.environ, "NUMBA_CACHE_LOCATOR_CLASSES": "ZipCacheLocator", "PYTHONPATH": str(tmp_path)}
     done = subprocess.run([sys.executable, "-c", "import loops"], capture_output=True, text=True, check=True, env=alone)
-    assert done.stdout.startswith("42 There is no folder for compiled parts")
+    assert done.stdout.startswith("True 42.0 There is no folder for compiled parts")
 
 
 def test_freed_memory_goes_back() -> None:

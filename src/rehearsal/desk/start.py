@@ -24,6 +24,7 @@ from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.home import QtHome
 from rehearsal.desk.monitor import desktop_profile
+from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
 from rehearsal.tasks.writing import Target
 from rehearsal.workbook.home import data_home
@@ -64,6 +65,19 @@ def open_workbook(arguments: argparse.Namespace) -> Workbook:
     return Workbook(arguments.workbook or data_home() / "workbook.sqlite")
 
 
+class _SlowStart:
+    """Says once, when the first work has ended, that compiled parts cannot be kept."""
+
+    def __init__(self, session: Session) -> None:
+        self._session, self._said = session, False
+
+    def __call__(self, _job: Job) -> None:
+        words = slow_start_words()
+        if words and not self._said:
+            self._said = True
+            self._session.bus.say(words)
+
+
 def make_window(workbook: Workbook, files: list[str]) -> Window:
     """Session and window on a workbook, with its last take open."""
     session = Session(workbook, QtHome(), desktop_profile)
@@ -80,7 +94,8 @@ def make_window(workbook: Workbook, files: list[str]) -> Window:
     session.shelf.measure(only=session.now.condition)  # the others when the picture has been judged
     if not session.screen.record.profile_path:
         QTimer.singleShot(0, session.screen.ask_desktop)
-    session.bus.say(workbook.notice or session.screen.reminder() or slow_start_words())
+    session.jobs.ended.connect(_SlowStart(session))
+    session.bus.say(workbook.notice or session.screen.reminder())
     return window
 
 

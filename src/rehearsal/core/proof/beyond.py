@@ -95,6 +95,7 @@ class Lost:
         depth: per cent that lose depth: δ and its lightness part √l above the limit, printed lighter.
         mean: Σ δ of the pixels beyond over all pixels, ΔE₀₀.
         by_cause: per cent beyond, in the order of CAUSES; they add up to ``share``.
+        neither: per cent beyond that lose neither colour nor depth by themselves.
     """
 
     share: float
@@ -102,19 +103,21 @@ class Lost:
     depth: float
     mean: float
     by_cause: tuple[float, float, float]
+    neither: float = 0.0
 
     @classmethod
     def of(cls, sums: np.ndarray, count: int) -> Lost:
-        """From sums (6,): the three causes, colour, depth, δ."""
-        dark, light, strong, colour, depth = (float(v) / count * 100 for v in sums[:5])
-        return cls(dark + light + strong, colour, depth, float(sums[5]) / count, (dark, light, strong))
+        """From sums (7,): the three causes, colour, depth, neither, δ."""
+        dark, light, strong, colour, depth, neither = (float(v) / count * 100 for v in sums[:6])
+        return cls(dark + light + strong, colour, depth, float(sums[6]) / count, (dark, light, strong), neither)
 
 
 def _sums(cause: np.ndarray, lost: np.ndarray, delta: np.ndarray) -> np.ndarray:
-    """Sums (6,) as :meth:`Lost.of` wants them."""
+    """Sums (7,) as :meth:`Lost.of` wants them."""
     beyond = cause >= 0
     counts = [np.count_nonzero(cause == c) for c in range(3)]
     counts += [np.count_nonzero(lost & bit) for bit in (COLOUR, DEPTH)]
+    counts.append(np.count_nonzero(beyond & (lost == 0)))
     return np.array([*counts, float(delta[beyond].sum(dtype=np.float64))])
 
 
@@ -200,7 +203,7 @@ def _corrected(
 
 
 def _exact_sums(model: PaperModel, lab: np.ndarray, limit: float) -> tuple[np.ndarray, np.ndarray]:
-    """Sums (6,) of exact answers for Lab colours (m, 3), and their δ (m,)."""
+    """Sums (7,) of exact answers for Lab colours (m, 3), and their δ (m,)."""
     best = model.nearest(lab)[1]
     delta = delta_e_2000(lab, best)
     cause, _mixed, bits = _kinds(lab, best, delta, limit)

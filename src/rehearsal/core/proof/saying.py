@@ -16,6 +16,8 @@ from rehearsal.core.values.words import hue_words, in_row, share_words
 
 #: Shares under this many per cent are not spoken of.
 _LEAST = 0.1
+#: From this part of what is beyond on, it is said what those pixels lose that lose neither colour nor depth by themselves.
+_REST = 0.25
 #: Near-whites colder than the paper are spoken of from this share on, per cent.
 COLDER = 0.5
 
@@ -69,7 +71,21 @@ def _what_is_lost(result: Judgement, fine: Mapping[tuple[str, str], str]) -> str
         parts.append(f"{share_words(lost.colour)} loses colour{f', {named},' if named else ''}")
     if lost.depth >= _LEAST:
         parts.append(f"{share_words(lost.depth)} loses depth")
-    return " and ".join(parts).rstrip(",")
+    text = " and ".join(parts).rstrip(",")
+    rest = _rest_words(lost)
+    return f"{text}; {rest}" if text and rest else text or rest
+
+
+def _rest_words(lost: Lost) -> str:
+    """What the pixels lose that lose neither colour nor depth by themselves, where they are more than a quarter."""
+    if lost.neither < max(_LEAST, _REST * lost.share):
+        return ""
+    subject = "the rest" if lost.colour >= _LEAST or lost.depth >= _LEAST else "all of it"
+    return (
+        f"{subject} is lighter than this paper"
+        if lost.by_cause[1] > 0.5 * lost.neither
+        else f"{subject} by a little of both"
+    )
 
 
 def leading_hue(areas: Iterable[Area], total: float) -> str:

@@ -30,7 +30,7 @@ from rehearsal.desk.words import lab_colour
 from rehearsal.tasks.conditions import Facts, NoFacts, condition_from
 from rehearsal.tasks.finding import FoundProfile, matches
 
-_CARD_HEIGHT = 190
+_CARD_HEIGHT = 204
 _COLUMNS = 3
 _ASIDE = "Set aside"
 
