@@ -165,7 +165,7 @@ def test_each_setting_stands_once() -> None:
         (_handed(feed="top"), "Feed", "rear", "top"),
         (_handed(scale_percent=97.0), "Scale", "100 %, not scaled to fit", "97 %"),
         (_handed(converter="driver"), "When printing", "no colour conversion anywhere", "left to the driver"),
-        (_handed(route="space", converter="none"), "Converts", "the printing program", "nobody, the file is ready"),
+        (_handed(route="space", converter="none"), "Converts", "the printing program", "nobody, it is ready"),
         (_handed(route="space", program_intent="relative"), "Intent there", "perceptual", "relative colorimetric"),
         (
             _handed(route="space", program_compensation="off"),

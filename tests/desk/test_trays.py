@@ -256,7 +256,7 @@ def test_logbook_shows_what_was_kept(window: Window) -> None:
     window.stack.go(7)
     table = window.stack.trays[7].findChild(QTableWidget)
     assert table is not None and table.rowCount() == 3
-    assert table.item(0, 1).text() == "Drying line" and table.item(0, 4).text() == "darker 1/6 stop"
+    assert table.item(0, 1).text() == "Drying line" and table.item(0, 4).text() == "darker by ⅙ stop"
     window.session.logbook.keep(0.0, -2.0, 0.0, "usable", "")
     assert table.rowCount() == 4 and table.item(0, 5).text() == "warmer 2"
 

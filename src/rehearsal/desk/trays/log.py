@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtWidgets import QLineEdit, QTableWidgetItem
 
-from rehearsal.core.values.words import all_words, date_words, word
+from rehearsal.core.values.words import all_words, date_words, stops_words, word
 from rehearsal.desk.parts.widgets import Form, TuneSlider, button, choice, quiet, table
 from rehearsal.desk.trays.base import Tray
 from rehearsal.workbook.values import LogEntry
@@ -13,13 +15,22 @@ from rehearsal.workbook.values import LogEntry
 _HEADS = ("date", "picture", "paper", "verdict", "light", "cast", "contrast", "words")
 
 
-def _side(more: str, less: str, unit: str, divide: float = 1.0) -> object:
-    def words(value: float) -> str:
-        if not value:
-            return "as on screen"
-        return f"{more if value > 0 else less} {abs(value) / divide:.2g}{unit}"
+def _sixths(value: float) -> str:
+    return stops_words(value / 6)
 
-    return words
+
+def _steps(value: float) -> str:
+    return f"{value:g} step" if value == 1 else f"{value:g} steps"
+
+
+def _side(more: str, less: str, words: Callable[[float], str], none: str = "as on screen") -> Callable[[float], str]:
+    """Words for a verdict on one scale."""
+    return lambda value: f"{more if value > 0 else less} by {words(abs(value))}" if value else none
+
+
+_DARK = ("darker", "lighter", _sixths)
+_COOL = ("cooler", "warmer", _steps)
+_FLAT = ("flatter", "harder", _steps)
 
 
 class LogTray(Tray):
@@ -30,9 +41,9 @@ class LogTray(Tray):
     def build(self) -> None:
         """Columns: verdict, logbook."""
         column = self.column("The dry print beside the screen", 360)
-        self._dark = TuneSlider("Light", -12, 12, _side("darker", "lighter", "/6 stop"))  # type: ignore[arg-type]
-        self._cool = TuneSlider("Cast", -6, 6, _side("cooler", "warmer", " steps"))  # type: ignore[arg-type]
-        self._flat = TuneSlider("Contrast", -6, 6, _side("flatter", "harder", " steps"))  # type: ignore[arg-type]
+        self._dark = TuneSlider("Light", -12, 12, _side(*_DARK))
+        self._cool = TuneSlider("Cast", -6, 6, _side(*_COOL))
+        self._flat = TuneSlider("Contrast", -6, 6, _side(*_FLAT))
         for slider in (self._dark, self._cool, self._flat):
             column.add(slider)
         form = Form()
@@ -81,8 +92,7 @@ class LogTray(Tray):
             for row, e in enumerate(entries):
                 cells = (
                     date_words(e.when), e.picture, e.condition_name.split(" on ")[0], word("verdict", e.verdict),
-                    _word(e.darker, "darker", "lighter", "/6 stop"), _word(e.cooler, "cooler", "warmer"),
-                    _word(e.flatter, "flatter", "harder"), e.words,
+                    _side(*_DARK, none="–")(e.darker), _side(*_COOL, none="–")(e.cooler), _side(*_FLAT, none="–")(e.flatter), e.words,
                 )  # fmt: skip
                 for column, text in enumerate(cells):
                     item = QTableWidgetItem(text)
@@ -93,7 +103,3 @@ class LogTray(Tray):
 
 def _kelvin(value: float) -> str:
     return f", {value:.0f} K" if value > 0 else ""
-
-
-def _word(value: float, more: str, less: str, unit: str = "") -> str:
-    return "–" if not value else f"{more if value > 0 else less} {abs(value):g}{unit}"

@@ -84,7 +84,7 @@ WORDS: dict[str, dict[str, str]] = {
     },
     "route": {"printer": "printer-ready pixels", "space": "working-space file"},
     "converter": {
-        "none": "nobody, the file is ready", "program": "the printing program", "driver": "left to the driver",
+        "none": "nobody, it is ready", "program": "the printing program", "driver": "left to the driver",
     },
     "field": {
         "media_setting": "media setting", "quality": "quality", "resolution": "driver's resolution", "ink": "black ink",
