@@ -19,6 +19,7 @@ from rehearsal.core.proof.beyond import COLOUR, DEPTH, Lost, exact_losses, find_
 from rehearsal.core.proof.judging import FirstFigures, Judgement, is_grey, judge
 from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.proof.saying import advice_sentence, first_sentence, leading_hue, short_loss, verdict_sentence
+from rehearsal.core.values.destination import Destination, space_path
 from rehearsal.core.values.rendering import Rendering
 
 R, N, P = Rendering("relative", True), Rendering("relative", False), Rendering("perceptual", True)
@@ -134,6 +135,14 @@ def test_what_the_rest_loses_is_said_where_it_is_much(
     alone = replace(lost, colour=0.0, depth=0.0)
     text = verdict_sentence(_with(judged, alone, areas=(), colder=0.0, near_white=None))
     assert (f": all of it {said.rpartition('the rest ')[2]}" in text) is ("the rest" in said)
+
+
+def test_a_file_for_a_lab_is_no_paper(judged: Judgement) -> None:
+    lab = replace(judged.rendition, destination=Destination("x", space_path("sRGB")))
+    said = verdict_sentence(replace(judged, rendition=lab))
+    assert "lies beyond sRGB (mean" in said and "paper" not in said.split(".")[0]
+    plain = _with(judged, Lost(0, 0, 0, 0, (0, 0, 0)), areas=(), colder=0.0, near_white=None, rendition=lab)
+    assert verdict_sentence(plain).startswith("Everything in this picture fits into sRGB.")
 
 
 def test_what_loses_neither_is_counted(judged: Judgement) -> None:

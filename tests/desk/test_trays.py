@@ -258,7 +258,7 @@ def test_logbook_shows_what_was_kept(window: Window) -> None:
     assert table is not None and table.rowCount() == 3
     assert table.item(0, 1).text() == "Drying line" and table.item(0, 4).text() == "darker by ⅙ stop"
     window.session.logbook.keep(0.0, -2.0, 0.0, "usable", "")
-    assert table.rowCount() == 4 and table.item(0, 5).text() == "warmer 2"
+    assert table.rowCount() == 4 and table.item(0, 5).text() == "warmer by 2 steps"
 
 
 def test_folding_the_tray(window: Window) -> None:

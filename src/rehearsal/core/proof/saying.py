@@ -11,6 +11,7 @@ from rehearsal.core.proof.advice import Advice, rendering_name
 from rehearsal.core.proof.areas import Area, cause_in_words
 from rehearsal.core.proof.beyond import Lost
 from rehearsal.core.proof.judging import FirstFigures, Judgement
+from rehearsal.core.values.destination import space_of
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.words import hue_words, in_row, share_words
 
@@ -45,14 +46,18 @@ def verdict_sentence(result: Judgement, fine: Mapping[tuple[str, str], str] | No
 
 def _loss_sentence(result: Judgement, fine: Mapping[tuple[str, str], str]) -> str:
     lost, cold = result.beyond.lost, ""
+    place = space_of(result.rendition.destination.path)  # a file for a lab is no paper
     near_white = result.near_white
     if result.colder >= COLDER and near_white is not None and (near_white.hue, near_white.cause) not in fine:
-        cold = f"{share_words(result.colder)} is near-white and {near_white.cause} than this paper"
+        cold = f"{share_words(result.colder)} is near-white and {near_white.cause} than {place or 'this paper'}"
     if lost.share < _LEAST:
         held = "Everything in this picture" if lost.share == 0 else f"All but {share_words(lost.share)} of this picture"
-        return f"{held} can be printed on this paper{f'; {cold}' if cold else ''}."
+        fits = f"fits into {place}" if place else "can be printed on this paper"
+        return f"{held} {fits}{f'; {cold}' if cold else ''}."
     kind = "grey picture" if result.is_grey else "picture"
-    text = f"{share_words(lost.share)} of this {kind} lies beyond this paper (mean loss ΔE₀₀ {lost.mean:.1f})"
+    text = (
+        f"{share_words(lost.share)} of this {kind} lies beyond {place or 'this paper'} (mean loss ΔE₀₀ {lost.mean:.1f})"
+    )
     what = _what_is_lost(result, fine)
     text += f": {what}" if what else ""
     accepted = sum(a.share for a in result.areas if (a.hue, a.cause) in fine)
