@@ -124,7 +124,7 @@ def test_everything_is_said_of_everything_alone(lost: Lost, start: str, judged: 
 @pytest.mark.parametrize(
     ("neither", "light", "said"),
     [(2.6, 0.1, "1.0 % loses depth; the rest by a little of both."), (2.6, 2.0, "1.0 % loses depth; the rest is lighter than this paper."),
-     (0.9, 0.0, "1.0 % loses depth."), (0.0, 0.0, "1.0 % loses depth.")],
+     (1.1, 0.0, "1.0 % loses depth; the rest by a little of both."), (0.9, 0.0, "1.0 % loses depth."), (0.0, 0.0, "1.0 % loses depth.")],
 )  # fmt: skip
 def test_what_the_rest_loses_is_said_where_it_is_much(
     neither: float, light: float, said: str, judged: Judgement

@@ -210,6 +210,7 @@ def test_fields_nobody_filled_or_that_were_only_read_are_named() -> None:
     assert "Only read from the profile's name" in read and "media setting and black ink" in read
     assert "paper" not in read.split(":")[-1], "only what is set in a driver"
     assert _cautions(PRINTED, ink="", black_mode="matte") == "", "either of the two says the black"
+    assert _cautions(PRINTED, black_mode="matte", read=("black_mode",)) == "", "one of the two was told"
     condition = replace(CONDITION, quality="", read=("media_setting",))
     rows = _rows(make_ticket(replace(_request(PRINTED, PRINTED), condition=condition)))
     assert rows["Quality"].text == "nobody has told this"

@@ -197,6 +197,20 @@ def test_damaged_rows_set_the_workbook_aside_with_all_others_read_out(old: Path,
     again.close()
 
 
+@pytest.mark.parametrize("harm", [{"master": "x"}, {"name": 5}, {"frame": 7}, {"not_wanted": "test"}, {"recipe": []}])
+def test_a_row_whose_fields_are_of_the_wrong_kind_is_lost_alone(old: Path, harm: dict) -> None:
+    Workbook(old).close()
+    db = sqlite3.connect(old)
+    row = json.loads(db.execute("SELECT data FROM takes WHERE id = 1").fetchone()[0])
+    db.execute("UPDATE takes SET data = ? WHERE id = 1", (json.dumps({**row, **harm}),))
+    db.commit()
+    db.close()
+    book = Workbook(old)
+    assert [t.id for t in book.all(Take)] == [2] and "1 could not be read" in book.notice
+    assert len(book.all(Master)) > 0
+    book.close()
+
+
 def test_a_workbook_that_is_only_looked_at_is_never_set_aside(old: Path) -> None:
     first = Workbook(old)
     db = sqlite3.connect(old)

@@ -47,6 +47,8 @@ def _made(hint: Any, item: Any) -> Any:
         inner = [h for h in typing.get_args(hint) if h is not type(None)]
         return _made(inner[0], item)
     if origin is tuple:
+        if not isinstance(item, (list, tuple)):
+            raise TypeError(f"{item!r} is no list")
         return _tuple(typing.get_args(hint), item)
     if isinstance(hint, type) and hasattr(hint, "from_json"):
         return hint.from_json(item)
