@@ -183,6 +183,11 @@ class Takes:
         else:
             self.choose_condition(condition)
 
+    def choose_looked(self) -> None:
+        """Choose the paper that is looked at, if one is."""
+        if self._now.looked is not None:
+            self.choose(self._now.looked)
+
     def choose_condition(self, condition: PrintCondition) -> None:
         """The open take goes over to another paper. A rendering the user has set stays; else the paper's own default comes."""
         take = self._now.take

@@ -49,7 +49,7 @@ def _made(hint: Any, item: Any) -> Any:
     if origin is tuple:
         if not isinstance(item, (list, tuple)):
             raise TypeError(f"{item!r} is no list")
-        return _tuple(typing.get_args(hint), item)
+        return _tuple(typing.get_args(hint), list(item))
     if isinstance(hint, type) and hasattr(hint, "from_json"):
         return hint.from_json(item)
     if isinstance(hint, type) and is_dataclass(hint):

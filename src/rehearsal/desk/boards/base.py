@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from rehearsal.desk import theme
 from rehearsal.desk.parts.widgets import button, heading, quiet
@@ -79,3 +79,11 @@ class Board(QWidget):
         """Change the room tone."""
         self.room = room
         self.update()
+
+
+def show_choosing(choose: QPushButton, session: Session) -> None:
+    """The button by which the paper that is looked at is chosen: there while one is, and named after it."""
+    looked = session.now.looked
+    choose.setVisible(looked is not None and session.now.take is not None)
+    if looked is not None:
+        choose.setText(f"{'New take on' if session.takes.is_worked else 'Choose'} {looked.paper}")

@@ -6,7 +6,7 @@ from rehearsal.core.proof.scout import CARES, PaperCost, ranked, scout_sentence,
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.words import share_words
-from rehearsal.desk.boards.base import Board
+from rehearsal.desk.boards.base import Board, show_choosing
 from rehearsal.desk.boards.wall import CardFigures, Wall
 from rehearsal.desk.parts.widgets import button, choice
 from rehearsal.desk.words import rendering_words
@@ -66,7 +66,9 @@ class ScoutBoard(Board):
             self._head_to_head,
             "Two papers into the pair: those picked (right click or Shift+Enter), else the first two",
         )
-        self._choose_button = button("Choose", self._choose_looked, "Enter on a card, or a double click, does the same")
+        self._choose_button = button(
+            "Choose", self.session.takes.choose_looked, "Enter on a card, or a double click, does the same"
+        )
         self.head(self._choose_button, self.label("sorted by"), self._care, self._view, self._pair)
         self._wall = Wall("Papers of the shortlist")
         self._wall.looked.connect(lambda at: self.session.now.look_at(self._conditions[at]))
@@ -150,17 +152,10 @@ class ScoutBoard(Board):
     def _choose(self, at: int) -> None:
         self.session.takes.choose(self._conditions[at])
 
-    def _choose_looked(self) -> None:
-        looked = self.session.now.looked
-        if looked is not None:
-            self.session.takes.choose(looked)
-
     def refresh(self) -> None:
         """Mark the take's paper."""
         current, looked = self.session.now.condition, self.session.now.looked
-        self._choose_button.setVisible(looked is not None)
-        if looked is not None:
-            self._choose_button.setText(f"{'New take on' if self.session.takes.is_worked else 'Choose'} {looked.paper}")
+        show_choosing(self._choose_button, self.session)
         for i, card in enumerate(self._wall.cards):
             card.is_looked = looked is not None and i < len(self._conditions) and self._conditions[i].id == looked.id
             card.update()

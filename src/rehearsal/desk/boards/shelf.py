@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.desk import theme
-from rehearsal.desk.boards.base import Board
+from rehearsal.desk.boards.base import Board, show_choosing
 from rehearsal.desk.parts.conditiondialog import MADE_BY, ConditionDialog, edit_condition
 from rehearsal.desk.parts.widgets import button, heading, quiet
 from rehearsal.desk.words import lab_colour
@@ -169,7 +169,7 @@ class ShelfBoard(Board):
         body.addWidget(self._area, 1)
         body.addLayout(self._found_column())
         self.rows.addLayout(body, 1)
-        self._choose_button = button("Choose", lambda: self._choose(self.session.now.looked))
+        self._choose_button = button("Choose", self.session.takes.choose_looked)
         self._edit = button("Edit this one…", lambda: edit_condition(self.session, self))
         self._drop = button("Take off the shelf", self._remove_current)
         self._sheet = button("Its instruction sheet", self._open_sheet)
@@ -218,10 +218,8 @@ class ShelfBoard(Board):
         """Cards by printer, found profiles."""
         self._fill_cards()
         self._fill_found()
-        current, looked = self.session.now.card, self.session.now.looked
-        self._choose_button.setVisible(looked is not None and self.session.now.take is not None)
-        if looked is not None:
-            self._choose_button.setText(f"{'New take on' if self.session.takes.is_worked else 'Choose'} {looked.paper}")
+        current = self.session.now.card
+        show_choosing(self._choose_button, self.session)
         for widget in (self._edit, self._drop):
             widget.setEnabled(current is not None)
         self._leave.setVisible(bool(self.session.library.added))
@@ -262,7 +260,7 @@ class ShelfBoard(Board):
             for i, condition in enumerate(conditions):
                 card = ConditionCard(condition, self.session.shelf.facts.get(condition.id), self.room)
                 card.looked.connect(lambda seen=condition: self.session.now.look_at(seen))
-                card.chosen.connect(lambda chosen=condition: self._choose(chosen))
+                card.chosen.connect(lambda chosen=condition: self.session.takes.choose(chosen))
                 self.cards.append(card)
                 grid.addWidget(card, row + i // _COLUMNS, i % _COLUMNS)
             row += -(-len(conditions) // _COLUMNS)
@@ -338,10 +336,6 @@ class ShelfBoard(Board):
         condition = self.session.now.card
         if condition is not None:
             self.session.bus.say(self.session.shelf.remove(condition))
-
-    def _choose(self, condition: PrintCondition | None) -> None:
-        if condition is not None:
-            self.session.takes.choose(condition)
 
     def _open_sheet(self) -> None:
         condition = self.session.now.card

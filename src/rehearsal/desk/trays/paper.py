@@ -28,9 +28,9 @@ class PaperTray(Tray):
         self._table.horizontalHeader().setStretchLastSection(False)
         self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self._table.currentCellChanged.connect(self._on_row)
-        self._table.itemActivated.connect(lambda _item: self._choose_looked())
+        self._table.itemActivated.connect(lambda _item: self.session.takes.choose_looked())
         shelf.add(self._table)
-        self._choose = button("Choose this paper", self._choose_looked, "Enter in the list does the same")
+        self._choose = button("Choose this paper", self.session.takes.choose_looked, "Enter in the list does the same")
         over_tip = "The tuning and the print file were made for the chosen paper"
         self._over = button("This take over to it", self._take_over, over_tip)
         self._back = button("Back", lambda: self.session.now.look_at(None), "Back to the chosen paper: Esc")
@@ -66,11 +66,6 @@ class PaperTray(Tray):
     def _on_row(self, row: int, _column: int, _old: int, _old_column: int) -> None:
         if 0 <= row < len(self._shown):
             self.session.now.look_at(self._shown[row])
-
-    def _choose_looked(self) -> None:
-        looked = self.session.now.looked
-        if looked is not None:
-            self.session.takes.choose(looked)
 
     def _take_over(self) -> None:
         looked = self.session.now.looked
