@@ -39,6 +39,17 @@ def test_a_lost_profile_is_chosen_again_in_the_pane(
     pane = window.pair.placing.placed(1)
     assert pane is not None and pane.pane.contains(card.geometry().toRectF()), "in the take's own pane"
     assert np.ptp(pixels(card).astype(int), axis=2).max() == 0, "chrome is neutral"
+    wait_until_settled(window, judged=False)
+    left = window.pair.placing.placed(0)
+    assert left is not None
+    painted = pixels(window.pair)
+    at = left.picture.toRect()
+    inside = painted[at.top() + 5 : at.bottom() - 5, at.left() + 5 : at.right() - 5].astype(int)
+    assert np.ptp(inside, axis=2).max() > 60, "the picture itself can still be seen"
+    right = window.pair.placing.placed(1)
+    assert right is not None
+    other = painted[right.picture.toRect().top() + 5, right.picture.toRect().left() + 5].astype(int)
+    assert np.ptp(other) == 0, "and nothing stands for its proof"
     (tmp_path / "no.icc").write_bytes(b"x" * 200)
     _choose(monkeypatch, tmp_path / "no.icc")
     _press(window, "Choose the profile again…")

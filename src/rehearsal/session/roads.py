@@ -10,8 +10,8 @@ import numpy as np
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.chain import Look
-from rehearsal.core.proof.screenroad import BASE_NODES, MOVING_NODES, Painter, ScreenRoad
-from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.proof.screenroad import BASE_NODES, MOVING_NODES, Painter, ScreenRoad, master_painter
+from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import Rendering
@@ -47,6 +47,8 @@ class Roads:
         self.painter: Painter | None = None
         self.hold = True
         self.unmanaged = False
+        #: Paints the picture alone while there is no road: nothing can be proofed, but the picture can be seen.
+        self.plain: Painter | None = None
         self.rival: PrintCondition | None = None
         self.rival_road: ScreenRoad | None = None
         self.rival_painter: Painter | None = None
@@ -154,7 +156,7 @@ class Roads:
         if self._now.picture is None:
             self._jobs.stop("road")
             self._jobs.stop("exact")
-            self.road, self.painter = None, None
+            self.road, self.painter, self.plain = None, None, None
             paper = self._now.paper
             if paper is not None:
                 self._jobs.run(Job("warm", paper.digest), lambda _p: warm_up(paper).join(), lambda _r: None)
@@ -188,6 +190,22 @@ class Roads:
             self.road, self.painter, self.rival_road, self.rival_painter = None, None, None, None
             self._jobs.stop("road")
             self._bus.tell("road")
+            self._ask_plain(self._now.picture)
+
+    def _ask_plain(self, picture: OpenPicture) -> None:
+        """The picture's own painter, for a paper whose profile cannot be opened."""
+        space, screen = picture.space_for("relative"), self._screen.profile
+
+        def work(_progress: JobProgress) -> Painter:
+            picture.pyramid.prepare()
+            return master_painter(space, space.profile, screen, 1.0)[0]
+
+        def answer(painter: Painter) -> None:
+            if self.road is None and self._now.picture is picture:
+                self.plain = painter
+                self._bus.tell("road")
+
+        self._jobs.run(Job("plain", (picture.digest, screen.digest)), work, answer, quick=True)
 
     def _ask(self, opened: OpenRendition, look: Look, rival: OpenRendition | None) -> None:
         known = self._kept.peek(_key(opened, look))
@@ -218,6 +236,7 @@ class Roads:
         return self._kept.get(_key(opened, look), lambda: _bake(opened, look))
 
     def _on_road(self, made: _Shown) -> None:
+        self.plain = None
         self.road, self.rival_road = made.road, made.rival
         self.reading, self.rival_reading = made.readings
         self._paint()

@@ -60,7 +60,7 @@ def node_values(space: MasterSpace, n: int) -> np.ndarray:
 _masters: LastUsed[tuple[Painter, np.ndarray]] = LastUsed(6)
 
 
-def _master_painter(space: MasterSpace, master: Profile, screen: Profile, scale: float) -> tuple[Painter, np.ndarray]:
+def master_painter(space: MasterSpace, master: Profile, screen: Profile, scale: float) -> tuple[Painter, np.ndarray]:
     """Painter of the master on a screen, and the screen RGB (3,) of its white."""
 
     def make() -> tuple[Painter, np.ndarray]:
@@ -96,7 +96,7 @@ class ScreenRoad:
         self._base = exact.astype(np.float32).reshape(nodes, nodes, nodes, 3)
         self.neutral = Painter(self.space.index_curve, exact, nodes)
         shown = master or source
-        self.master, self.mount_rgb = _master_painter(master_space(shown), shown, look.screen, self.master_scale)
+        self.master, self.mount_rgb = master_painter(master_space(shown), shown, look.screen, self.master_scale)
 
     def _exact(self, values: np.ndarray) -> np.ndarray:
         device = values if self.look.unmanaged and self._paper.space == "RGB" else self._chain.device(values)

@@ -79,7 +79,7 @@ class Sides:
         """What paints a side, and the pixels it paints: already tuned ones where the recipe has places."""
         roads = self._roads
         if roads.road is None:
-            return None, block
+            return (roads.plain if content == 0 else None), block
         road, painter = (roads.road, roads.painter) if content == 1 else (roads.rival_road, roads.rival_painter)
         if road is None:
             return roads.road.master, block
