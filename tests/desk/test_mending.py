@@ -40,6 +40,7 @@ def test_a_lost_profile_is_chosen_again_in_the_pane(
     assert pane is not None and pane.pane.contains(card.geometry().toRectF()), "in the take's own pane"
     assert np.ptp(pixels(card).astype(int), axis=2).max() == 0, "chrome is neutral"
     wait_until_settled(window, judged=False)
+    assert all(card._picture is None for card in window.stack.judge._cards), "no old proof stands on the cards"
     left = window.pair.placing.placed(0)
     assert left is not None
     painted = pixels(window.pair)

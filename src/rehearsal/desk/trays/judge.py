@@ -269,8 +269,13 @@ class JudgeTray(Tray):
         """Ask for the little pictures of the three renderings."""
         if self.isVisible():
             self.session.inquiries.ask_cards(self._on_pictures)
+        if self.session.now.opened is None:  # no old proof stands where there can be none
+            for card in self._cards:
+                card.show_picture(None)
 
     def _on_pictures(self, pictures: list[np.ndarray]) -> None:
+        if self.session.now.opened is None:
+            return  # asked for before the profile was lost
         for card, rgb in zip(self._cards, pictures, strict=True):
             h, w = rgb.shape[:2]
             card.show_picture(QImage(rgb.tobytes(), w, h, w * 3, QImage.Format.Format_RGB888).copy())
