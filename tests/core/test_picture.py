@@ -226,3 +226,17 @@ def test_nothing_half_written_stays_after_an_error(
     with pytest.raises((PictureError, RuntimeError, MemoryError)):
         write_picture(np.zeros((8, 8, 3), np.uint8), working_space("sRGB"), 300, path)
     assert [p.name for p in tmp_path.iterdir()] == ["print.tif"] and path.read_bytes() == b"an earlier file"
+
+
+def test_a_large_tiff_is_not_packed_and_reads_alike(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    pixels = np.random.default_rng(5).integers(0, 65536, (40, 60, 3)).astype(np.uint16)
+    for name, most in (("packed", 2400), ("plain", 2399)):
+        monkeypatch.setattr("rehearsal.core.picture.write._PACKED_PIXELS", most)
+        write_picture(pixels, working_space("opRGB"), 240, tmp_path / f"{name}.tif")
+    read = {name: read_picture(tmp_path / f"{name}.tif") for name in ("packed", "plain")}
+    with Image.open(tmp_path / "plain.tif") as plain, Image.open(tmp_path / "packed.tif") as packed:
+        kinds = (plain.tag_v2[259], packed.tag_v2[259])  # TIFF 6.0: 1 is none, 8 deflate
+    assert kinds == (1, 8)
+    for each in read.values():
+        assert np.array_equal(each.pixels, pixels) and each.profile.digest == working_space("opRGB").digest
+        assert each.info.ppi == pytest.approx(240)

@@ -196,12 +196,18 @@ def test_nothing_is_marked_that_is_set_as_it_should_be() -> None:
 def test_compensation_is_named_with_every_intent() -> None:
     for intent, compensate, fixed, words in (
         ("relative", True, "", "on"), ("relative", False, "", "off"), ("perceptual", True, "", "on"),
-        ("perceptual", False, "", "off"), ("perceptual", False, "always", "on (the profile leaves no choice)"),
+        ("perceptual", False, "", "off"), ("perceptual", False, "always", "on (no choice with this profile and intent)"),
         ("absolute", True, "", "off"),
     ):  # fmt: skip
         made = replace(PRINTED, rendering=Rendering(intent, compensate))
         rows = _rows(make_ticket(replace(_request(made, made), fixed=fixed)))
         assert rows["Compensation"].text == f"black point compensation {words}", (intent, compensate)
+
+
+def test_a_switch_without_a_say_is_not_marked() -> None:
+    made = _handed(route="space", program_compensation="off")
+    ticket = make_ticket(replace(_request(made, made), fixed="always"))
+    assert ticket.cautions == () and _rows(ticket)["Compensation there"].told == ""
 
 
 def test_fields_nobody_filled_or_that_were_only_read_are_named() -> None:

@@ -16,7 +16,7 @@ import pytest
 from rehearsal.core.icc import Profile
 from rehearsal.core.papers.model import PaperModel
 from rehearsal.core.proof.lattice import DeltaLattice
-from rehearsal.core.work import pool
+from rehearsal.core.work import files, pool
 from rehearsal.core.work.once import LastUsed, once
 from rehearsal.core.work.pool import cores, in_slices, side_by_side
 
@@ -212,3 +212,27 @@ def test_the_window_is_imported_without_compiler_and_filters() -> None:
     code = "import sys, rehearsal.desk.start; print([m for m in ('numba', 'scipy', 'pyvips', 'reportlab') if m in sys.modules])"
     made = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert made.stdout.strip() == "[]"
+
+
+def test_what_is_half_written_is_removed_when_nobody_waits_for_it(tmp_path: Path) -> None:
+    begun, go, ended = threading.Event(), threading.Event(), []
+
+    def write(name: str) -> None:
+        Path(name).write_bytes(b"half")
+        begun.set()
+        assert go.wait(20)
+
+    def work() -> None:
+        try:
+            files.write_beside(tmp_path / "print.tif", write)
+        except OSError as error:
+            ended.append(error)
+
+    thread = threading.Thread(target=work)
+    thread.start()
+    assert begun.wait(20) and len(list(tmp_path.iterdir())) == 1
+    files.remove_unfinished()
+    assert list(tmp_path.iterdir()) == []
+    go.set()
+    thread.join()
+    assert ended and list(tmp_path.iterdir()) == []

@@ -264,7 +264,7 @@ def test_a_condition_that_takes_or_the_logbook_need_stays(desk: Desk) -> None:
     fresh = s.shelf.add(replace(condition, id=0, paper="Only logged", profile_digest="another"))
     assert fresh is not None
     s.book.do("keep-entry", [LogEntry(condition=fresh.id, verdict="right")])
-    assert s.shelf.remove(fresh) == f"{fresh.name} stays: 0 takes and 1 entries of the logbook need it."
+    assert s.shelf.remove(fresh) == f"{fresh.name} stays: 1 entry of the logbook needs it."
     assert s.shelf.get(fresh.id) == fresh
     assert "stays" in s.shelf.remove(condition) and s.shelf.get(condition.id) == condition
     unused = s.shelf.add(replace(condition, id=0, paper="Unused", profile_digest="a third"))

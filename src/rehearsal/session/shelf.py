@@ -9,6 +9,7 @@ from typing import Any
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.words import counted, in_row
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.jobs import Job, JobProgress, Jobs
@@ -68,7 +69,7 @@ class Shelf:
         used = sum(t.condition == condition.id for t in self._book.all(Take))
         logged = sum(e.condition == condition.id for e in self._book.all(LogEntry))
         if used or logged:
-            return f"{condition.name} stays: {used} takes and {logged} entries of the logbook need it."
+            return f"{condition.name} stays: {_needed_by(used, logged)}."
         self._book.do("remove-condition", removes=[condition])
         if self.get(condition.id) is not None:
             return ""
@@ -147,6 +148,12 @@ class Shelf:
         gone = [a for a in self._book.all(Accepted) if (a.condition, a.hue, a.cause) == (condition, hue, cause)]
         self._book.do("reject", removes=gone)
         self._bus.tell("accepted")
+
+
+def _needed_by(takes: int, entries: int) -> str:
+    parts = [counted(takes, "take")] if takes else []
+    parts += [counted(entries, "entry", "entries") + " of the logbook"] if entries else []
+    return f"{in_row(parts)} {'needs' if takes + entries == 1 else 'need'} it"
 
 
 def measured(condition: PrintCondition, kept: dict[str, Any]) -> Facts | NoFacts:

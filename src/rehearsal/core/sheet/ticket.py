@@ -108,14 +108,14 @@ def _colour_rows(request: TicketRequest) -> tuple[Row, ...]:
         Row(
             "Compensation there",
             compensation_words(compensation),
-            compensation_words(switch) if switch and switch != compensation else "",
+            compensation_words(switch) if switch and switch != compensation and not request.fixed else "",
             _fixed(request),
         ),
     )
 
 
 def _fixed(request: TicketRequest) -> str:
-    return "the profile leaves no choice" if request.fixed else ""
+    return "no choice with this profile and intent" if request.fixed else ""
 
 
 def _driver_rows(request: TicketRequest) -> tuple[Row, ...]:

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from rehearsal.core.proof.saying import short_loss
 from rehearsal.core.sheet.cautions import cautions
-from rehearsal.core.values.words import date_words
+from rehearsal.core.values.words import counted, date_words
 from rehearsal.desk.frame.ribbon import StationState
 from rehearsal.desk.pair.view import PairView
 from rehearsal.desk.trays.base import Tray
@@ -121,7 +121,7 @@ def _log(session: Session) -> StationState:
     if entries:
         return StationState("full", f"printed {date_words(entries[-1].when)}")
     count = sum(e.condition == condition.id for e in log)
-    return StationState("empty", f"{count} prints on this paper" if count else "not printed")
+    return StationState("empty", f"{counted(count, 'print')} on this paper" if count else "not printed")
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import functools
 
-from PyQt6.QtCore import QSignalBlocker
+from PyQt6.QtCore import QSignalBlocker, Qt
+from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QFileDialog, QHeaderView, QPushButton, QTableWidgetItem
 
 from rehearsal.core.values.condition import PrintCondition
@@ -28,7 +29,10 @@ class PaperTray(Tray):
         self._table.horizontalHeader().setStretchLastSection(False)
         self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self._table.currentCellChanged.connect(self._on_row)
-        self._table.itemActivated.connect(lambda _item: self.session.takes.choose_looked())
+        self._table.itemDoubleClicked.connect(lambda _item: self.session.takes.choose_looked())
+        for press in (Qt.Key.Key_Return, Qt.Key.Key_Enter):  # not "activated": some desktops mean a single click by it
+            enter = QShortcut(QKeySequence(press), self._table, context=Qt.ShortcutContext.WidgetShortcut)
+            enter.activated.connect(self.session.takes.choose_looked)
         shelf.add(self._table)
         self._choose = button("Choose this paper", self.session.takes.choose_looked, "Enter in the list does the same")
         over_tip = "The tuning and the print file were made for the chosen paper"

@@ -84,6 +84,11 @@ def date_words(iso: str, today: date | None = None) -> str:
     return short if when.year == (today or date.today()).year else f"{short} {when.year}"
 
 
+def counted(count: int, one: str, many: str = "") -> str:
+    """A number with its noun: ``1 take``, ``2 takes``."""
+    return f"{count} {one if count == 1 else many or f'{one}s'}"
+
+
 def share_words(share: float) -> str:
     """A share as people read it."""
     if share <= 0:
