@@ -11,12 +11,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.interpolate import PchipInterpolator
 
+from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import WHITE_D50, working_space
+from rehearsal.core.icc.write import assemble, gamma_tag
+from rehearsal.core.picture.reduce import encode_linear
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.tuning.apply import Applied, _cbrt
 from rehearsal.core.tuning.tone import STEPS, cut_shares, monotone, pulled, tone, tone_curve
+from rehearsal.core.tuning.tuner import Tuner
 from rehearsal.core.tuning.white import daylight_xy, shifted_white, white_shift
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
+from rehearsal.core.values.recipe import by_hand
 
 
 def _one(space_name: str = "sRGB", **values: float) -> Applied:
@@ -278,6 +283,25 @@ def test_rows_of_values_are_applied_pixel_by_pixel(rng: np.random.Generator) -> 
     together = Applied(rows, space).linear(shades, which)
     for i, row in enumerate(rows):
         np.testing.assert_allclose(together[which == i], Applied([row], space).linear(shades[which == i]), atol=2e-5)
+
+
+def test_codes_are_tuned_as_their_light_is(rng: np.random.Generator) -> None:
+    """Every channel has a curve of its own here; more pixels than are worked on at a time, each with its row of values."""
+    tags = {**working_space("sRGB").tags, "rTRC": gamma_tag(1.8), "gTRC": gamma_tag(2.0), "bTRC": gamma_tag(2.4)}
+    space = master_space(Profile(assemble(tags, "mntr", "RGB ", "XYZ "), "three curves"))
+    applied = Applied([Values.of(lightness=0.3, warmth=8), Values.of(contrast=-12, strength=20)], space)
+    codes, which = rng.integers(0, 65536, (900, 3)).astype(np.uint16), rng.integers(0, 2, 900)
+    light = np.stack([space.linear[codes[:, c], c] for c in range(3)], axis=1)
+    wanted = encode_linear(applied.linear(light, which), space.linear)
+    np.testing.assert_array_equal(applied.codes(codes, which), wanted)
+
+
+def test_nodes_are_tuned_at_the_nearest_code() -> None:
+    tuner = Tuner(by_hand(contrast=10), master_space(working_space("sRGB")), (30, 20))
+    codes = np.array([[900, 20_000, 61_000], [30_001, 3, 40_000]], np.uint16)
+    for aside in (-0.4, 0.4):
+        nodes = tuner.nodes((codes + aside) / 65535.0)
+        np.testing.assert_array_equal(nodes, tuner.pixels(codes, None) / 65535.0)
 
 
 def test_the_values_of_two_steps_are_added_and_applied_once() -> None:

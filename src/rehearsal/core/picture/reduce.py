@@ -41,7 +41,8 @@ def _add_line(line, curve, channel, weight, sums):  # type: ignore[no-untyped-de
 
 
 @kernel
-def _code(linear, back):  # type: ignore[no-untyped-def]
+def code_of(linear, back):  # type: ignore[no-untyped-def]
+    """16-bit code of linear light, by :func:`inverse_curve`."""
     return back[int(math.sqrt(min(max(linear, 0.0), 1.0)) * 65535.0 + 0.5)]
 
 
@@ -58,7 +59,7 @@ def _average_columns(sums, area, back, channel, out):  # type: ignore[no-untyped
             total += sums[x]
         if right > left:
             total += sums[right] * (x1 - right)
-        out[col, channel] = _code(total / area, back)
+        out[col, channel] = code_of(total / area, back)
 
 
 @kernel
@@ -76,7 +77,7 @@ def _average_rows(pixels, curve, back, channel, first, height, out):  # type: ig
 
 
 @functools.lru_cache(maxsize=32)
-def _inverse_curve(curve_bytes: bytes) -> np.ndarray:
+def _inverse(curve_bytes: bytes) -> np.ndarray:
     """Codes (65536,) uint16 at the squares of equal steps, for one curve of linear light (float32 bytes)."""
     curve = np.maximum.accumulate(np.frombuffer(curve_bytes, dtype=np.float32).astype(np.float64))
     roots = np.linspace(0, 1, 65536)
@@ -86,14 +87,19 @@ def _inverse_curve(curve_bytes: bytes) -> np.ndarray:
 @kernel
 def _encode_rows(values, back, channel, out):  # type: ignore[no-untyped-def]
     for i in range(values.shape[0]):
-        out[i, channel] = _code(values[i, channel], back)
+        out[i, channel] = code_of(values[i, channel], back)
+
+
+def inverse_curve(curve: np.ndarray) -> np.ndarray:
+    """Codes (65536,) uint16 at the squares of equal steps, for a curve (65536,) float32 of linear light; the last ones are kept."""
+    return _inverse(np.ascontiguousarray(curve).tobytes())
 
 
 def encode_linear(values: np.ndarray, linear: np.ndarray) -> np.ndarray:
     """16-bit codes of linear values (..., channels) by inverting the curves (65536, channels)."""
     flat = np.ascontiguousarray(values).reshape(-1, values.shape[-1])
     out = np.empty(flat.shape, dtype=np.uint16)
-    backs = [_inverse_curve(np.ascontiguousarray(linear[:, c]).tobytes()) for c in range(values.shape[-1])]
+    backs = [inverse_curve(linear[:, c]) for c in range(values.shape[-1])]
 
     def work(part: slice) -> None:
         for channel, back in enumerate(backs):
@@ -111,7 +117,7 @@ def reduce_to(pixels: np.ndarray, space: MasterSpace, width: int, height: int) -
         return np.ascontiguousarray(pixels)
     made = np.empty((height, width, pixels.shape[2]), dtype=np.uint16)
     curves = space.curves
-    backs = [_inverse_curve(curve.tobytes()) for curve in curves]
+    backs = [inverse_curve(curve) for curve in curves]
 
     def work(part: slice) -> None:
         for channel, (curve, back) in enumerate(zip(curves, backs, strict=True)):

@@ -1,4 +1,4 @@
-"""Converting pixels once, by the engine's unoptimised 16-bit road."""
+"""Converting pixels once: by the engine's unoptimised 16-bit road, or one that was found to be the same."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ import numpy as np
 
 from rehearsal.core.icc import Profile, Step, Transform
 from rehearsal.core.proof.chain import effective
+from rehearsal.core.proof.quickroad import quick_road
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.pool import in_slices
 from rehearsal.core.work.progress import Progress, silent
@@ -22,13 +23,14 @@ class Converter:
         self.channels = target.channels
         self._keeps = source.digest == target.digest
         step = Step(target, real.intent, real.compensate)
-        self._transform = Transform([Step(source, real.intent), step], np.uint16, self.kind)
+        quick = None if self._keeps else quick_road(source, target, real, self.kind)
+        self._road = quick or Transform([Step(source, real.intent), step], np.uint16, self.kind)
 
     def rows(self, pixels: np.ndarray, out: np.ndarray) -> None:
         """Convert (h, w, channels) into ``out``."""
 
         def work(part: slice) -> None:
-            out[part] = _depth(pixels[part], self.kind) if self._keeps else self._transform.apply(pixels[part])
+            out[part] = _depth(pixels[part], self.kind) if self._keeps else self._road.apply(pixels[part])
 
         in_slices(len(pixels), work, small=8)
 

@@ -51,7 +51,8 @@ class TunedPicture:
             return block
         h, w = block.shape[:2]
         flat = np.ascontiguousarray(block).reshape(-1, 3)
-        return self._tuner.pixels(flat, Where.grid(box, w, h)).reshape(block.shape)
+        where = None if self.recipe.is_global else Where.grid(box, w, h)
+        return self._tuner.pixels(flat, where).reshape(block.shape)
 
     def points(self, places: np.ndarray) -> np.ndarray:
         """Tuned 16-bit pixels (m, 3) at places (m, 2), x and y in pixels of the master; the nearest inside."""

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from rehearsal.core.picture.reduce import encode_linear
 from rehearsal.core.picture.space import MasterSpace
 from rehearsal.core.tuning.apply import Applied
 from rehearsal.core.tuning.places import weight
@@ -75,23 +74,20 @@ class Tuner:
             made = made.plus(step.values, step.strength * share / _WEIGHTS)
         return made.clamped()
 
-    def _linear(self, linear: np.ndarray, where: Where | None) -> np.ndarray:
+    def _codes(self, codes: np.ndarray, where: Where | None) -> np.ndarray:
         if where is None or self.recipe.is_global:
-            return self._everywhere.linear(linear)
+            return self._everywhere.codes(codes)
         rows, which = self._rows_at(where)
-        return Applied(rows, self.space).linear(linear, which)
+        return Applied(rows, self.space).codes(codes, which)
 
-    def pixels(self, flat: np.ndarray, where: Where) -> np.ndarray:
-        """Tuned 16-bit pixels (m, 3) of 16-bit pixels (m, 3)."""
+    def pixels(self, flat: np.ndarray, where: Where | None) -> np.ndarray:
+        """Tuned 16-bit pixels (m, 3) of 16-bit pixels (m, 3); where they lie matters to a recipe with places only."""
         out = np.empty_like(flat)
-        tables = self.space.linear
 
         def work(part: slice) -> None:
             for start in range(part.start, part.stop, _ROWS):
                 piece = slice(start, min(start + _ROWS, part.stop))
-                values = flat[piece]
-                linear = np.stack([tables[values[:, c], c] for c in range(3)], axis=1)
-                out[piece] = encode_linear(self._linear(linear, where.part(piece)), tables)
+                out[piece] = self._codes(flat[piece], None if where is None else where.part(piece))
 
         in_slices(len(flat), work)
         return out
@@ -100,12 +96,10 @@ class Tuner:
         """Tuned values (m, 3), 0 to 1, at the nodes of a table; only for a recipe that treats every pixel alike."""
         if not self.recipe.is_global:
             raise ValueError("a recipe with places has no table")
-        tables, out = self.space.linear, np.empty(np.shape(values))
+        out = np.empty(np.shape(values))
 
         def work(part: slice) -> None:
-            codes = np.round(values[part] * 65535).astype(np.uint16)
-            linear = np.stack([tables[codes[:, c], c] for c in range(3)], axis=1)
-            out[part] = encode_linear(self._linear(linear, None), tables) / 65535.0
+            out[part] = self._codes(np.round(values[part] * 65535).astype(np.uint16), None) / 65535.0
 
         in_slices(len(out), work)
         return out
