@@ -40,6 +40,7 @@ PRESS = Path("/usr/share/color/icc/ghostscript/default_cmyk.icc")
 def own_home(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
     """Nothing of a test reaches the user's files."""
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("home")))
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path_factory.mktemp("cache")))
 
 
 def table(name: str) -> list[dict[str, str]]:

@@ -10,7 +10,7 @@ import time
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp(prefix="rehearsal-shots-")
+os.environ["XDG_DATA_HOME"] = os.environ["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="rehearsal-shots-")
 #: Only the demo's own profiles are to be seen, not those of the machine that takes the pictures.
 os.environ["XDG_DATA_DIRS"] = tempfile.mkdtemp(prefix="rehearsal-shots-data-")
 

@@ -11,12 +11,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.interpolate import PchipInterpolator
 
+from rehearsal.core.colour.lab import cube_root
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import WHITE_D50, working_space
 from rehearsal.core.icc.write import assemble, gamma_tag
 from rehearsal.core.picture.reduce import encode_linear
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.tuning.apply import Applied, _cbrt
+from rehearsal.core.tuning.apply import Applied
 from rehearsal.core.tuning.tone import STEPS, cut_shares, monotone, pulled, tone, tone_curve
 from rehearsal.core.tuning.tuner import Tuner
 from rehearsal.core.tuning.white import daylight_xy, shifted_white, white_shift
@@ -167,7 +168,7 @@ def test_the_daylight_locus_is_that_of_the_standard() -> None:
 
 def test_cube_roots() -> None:
     for value in (0.0, 1e-12, 0.008, 0.18, 1.0, 7.5, -0.3):
-        assert _cbrt(value) == pytest.approx(np.cbrt(value), rel=1e-12, abs=1e-15)
+        assert cube_root(value) == pytest.approx(np.cbrt(value), rel=1e-12, abs=1e-15)
 
 
 @pytest.mark.parametrize("mired", [-25.0, -8.0, 10.0, 40.0])

@@ -142,10 +142,13 @@ def _opened(picture: OpenPicture, paper: Profile, arguments: argparse.Namespace,
 
 def _judge(arguments: argparse.Namespace) -> None:
     from rehearsal.tasks.judging import judge_rendition, judgement_json, judgement_text, warm_up
+    from rehearsal.tasks.tables import KeptTables
+    from rehearsal.workbook.home import cache_home
 
+    tables = KeptTables(cache_home() / "tables")
     paper = _paper(arguments.paper)
     screen = _screen(arguments.screen) if arguments.screen else None
-    warming = warm_up(paper)
+    warming = warm_up(paper, screen, tables)
     picture = _read(arguments)
     warming.join()
     opened = _opened(picture, paper, arguments)
@@ -154,6 +157,9 @@ def _judge(arguments: argparse.Namespace) -> None:
         _show(judgement_json(result, opened, screen is not None), True)
     else:
         print("\n".join(judgement_text(result)))
+    sys.stdout.flush()
+    for profile in filter(None, (paper, screen)):
+        tables.keep(profile)
 
 
 def _proof(arguments: argparse.Namespace) -> None:

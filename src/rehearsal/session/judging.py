@@ -14,6 +14,7 @@ from rehearsal.session.now import Now
 from rehearsal.session.screen import Screen
 from rehearsal.session.shelf import Shelf
 from rehearsal.tasks.judging import first_figures_of, judge_rendition
+from rehearsal.tasks.tables import KeptTables
 
 _LATER_MS = 350
 #: Changes that may ask for other figures.
@@ -25,8 +26,11 @@ _DECIDES = (
 class Judging:
     """Owner of the judgement. Every judgement carries the rendition it is of; it is current for that very one alone."""
 
-    def __init__(self, bus: Bus, jobs: Jobs, home: Home, shelf: Shelf, screen: Screen, now: Now) -> None:
+    def __init__(
+        self, bus: Bus, jobs: Jobs, home: Home, shelf: Shelf, screen: Screen, now: Now, tables: KeptTables
+    ) -> None:
         self._bus, self._jobs, self._shelf, self._screen, self._now = bus, jobs, shelf, screen, now
+        self._tables = tables
         self.judgement: Judgement | None = None
         self.first: FirstFigures | None = None
         #: The same of the paper that is only looked at.
@@ -128,12 +132,19 @@ class Judging:
         def work(progress: JobProgress) -> Judgement:
             return judge_rendition(opened, screen, by[1], by[2], progress=progress)
 
+        def keep(_progress: JobProgress) -> None:
+            for profile in (opened.paper, screen):
+                self._tables.keep(profile)
+
         def answer(result: Judgement) -> None:
             if result.rendition != self._now.rendition:
                 return  # the take has gone on meanwhile; what is wanted now is on its way
             self.judgement, self._judged_by = result, by
             self._bus.tell("judgement")
             self._shelf.measure()
+            self._jobs.run(
+                Job("tables", opened.paper.digest), lambda _p: self._tables.keep(opened.paper), lambda _r: None
+            )
 
         screen = self._screen.profile
         self._asked_by = by

@@ -24,6 +24,7 @@ from rehearsal.session.screen import Screen
 from rehearsal.session.shelf import Shelf, readable
 from rehearsal.tasks.judging import warm_up
 from rehearsal.tasks.scouting import common_look
+from rehearsal.tasks.tables import KeptTables
 
 _SETTLE_MS = 220
 _KEPT_ROADS = 10
@@ -41,8 +42,11 @@ class _Shown:
 class Roads:
     """Owner of the screen roads: listens to the take, the picture and the screen, and says ``road`` when there is something new."""
 
-    def __init__(self, bus: Bus, jobs: Jobs, home: Home, shelf: Shelf, screen: Screen, now: Now) -> None:
+    def __init__(
+        self, bus: Bus, jobs: Jobs, home: Home, shelf: Shelf, screen: Screen, now: Now, tables: KeptTables
+    ) -> None:
         self._bus, self._jobs, self._shelf, self._screen, self._now = bus, jobs, shelf, screen, now
+        self._tables = tables
         self.road: ScreenRoad | None = None
         self.painter: Painter | None = None
         self.hold = True
@@ -159,7 +163,10 @@ class Roads:
             self.road, self.painter, self.plain = None, None, None
             paper = self._now.paper
             if paper is not None:
-                self._jobs.run(Job("warm", paper.digest), lambda _p: warm_up(paper).join(), lambda _r: None)
+                screen = self._screen.profile
+                self._jobs.run(
+                    Job("warm", paper.digest), lambda _p: warm_up(paper, screen, self._tables).join(), lambda _r: None
+                )
         else:
             self.refresh()
 

@@ -20,6 +20,8 @@ from rehearsal.session.roads import Roads
 from rehearsal.session.screen import DesktopProfile, Screen, no_desktop
 from rehearsal.session.shelf import Shelf
 from rehearsal.session.takes import Takes
+from rehearsal.tasks.tables import KeptTables
+from rehearsal.workbook.home import cache_home
 from rehearsal.workbook.store import Workbook
 
 
@@ -44,8 +46,9 @@ class Session:
         self.now = Now(self.book, self.bus, self.jobs, self.shelf)
         self.takes = Takes(self.book, self.bus, self.shelf, self.now)
         self.incoming = Incoming(self.book, self.bus, self.jobs, self.shelf, self.library, self.now, self.takes)
-        self.roads = Roads(self.bus, self.jobs, home, self.shelf, self.screen, self.now)
-        self.judging = Judging(self.bus, self.jobs, home, self.shelf, self.screen, self.now)
+        tables = KeptTables(cache_home() / "tables")
+        self.roads = Roads(self.bus, self.jobs, home, self.shelf, self.screen, self.now, tables)
+        self.judging = Judging(self.bus, self.jobs, home, self.shelf, self.screen, self.now, tables)
         self.inquiries = Inquiries(self.bus, self.jobs, self.shelf, self.screen, self.now, self.roads, self.judging)
         self.printing = Printing(self.book, self.bus, self.jobs, self.now, self.takes, self.judging)
         self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)

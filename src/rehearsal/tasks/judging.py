@@ -34,6 +34,7 @@ from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.words import hue_words, share_words
 from rehearsal.core.work.progress import Progress, silent
+from rehearsal.tasks.tables import KeptTables
 
 _FIRST_PIXELS = 4000
 
@@ -116,13 +117,16 @@ def first_figures_of(opened: OpenRendition) -> FirstFigures:
     return first_figures(wanted, sent, opened.chain(sent.profile))
 
 
-def warm_up(paper: Profile) -> threading.Thread:
-    """Begin, beside the reading of a picture, what only depends on the paper: its table, and loading the kernels."""
+def warm_up(paper: Profile, screen: Profile | None, tables: KeptTables) -> threading.Thread:
+    """Begin, beside the reading of a picture, what depends on paper and screen alone: their tables, and loading the kernels."""
 
     def work() -> None:
+        for profile in filter(None, (paper, screen)):
+            tables.fetch(profile)
         field = delta_lattice(paper)
         lab = np.array([[50.0, 10.0, 10.0], [50.0, 90.0, 0.0]], dtype=np.float32)
         field.look_up(lab)
+        field.exact(lab)
         delta_e_2000(lab, lab)
         causes(lab, lab)
         compensate_lab(lab, np.zeros(3), np.full(3, 0.01))

@@ -59,6 +59,19 @@ def density(y: float) -> float:
 
 
 @kernel
+def cube_root(value):  # type: ignore[no-untyped-def]
+    """Cube root to 2e-12: a third of the exponent as a first guess, then two of Halley's steps."""
+    size = abs(value)
+    if size < 1e-30:
+        return 0.0
+    root = np.int64(np.float64(size).view(np.int64) // 3 + 3071454945866678272).view(np.float64)
+    for _ in range(2):
+        cube = root * root * root
+        root *= (cube + 2.0 * size) / (2.0 * cube + size)
+    return root if value > 0.0 else -root
+
+
+@kernel
 def _scaled_rows(lab, scale, offset, out):  # type: ignore[no-untyped-def]
     """Lab to XYZ over white, scale and offset per coordinate, and back to Lab."""
     for i in range(lab.shape[0]):
@@ -70,7 +83,7 @@ def _scaled_rows(lab, scale, offset, out):  # type: ignore[no-untyped-def]
             if t <= _EPSILON:
                 t = (116.0 * f - 16.0) / _KAPPA
             t = t * scale[c] + offset[c]
-            out[i, c] = np.cbrt(t) if t > _EPSILON else (_KAPPA * t + 16.0) / 116.0
+            out[i, c] = cube_root(t) if t > _EPSILON else (_KAPPA * t + 16.0) / 116.0
         x, y, z = out[i, 0], out[i, 1], out[i, 2]
         out[i, 0], out[i, 1], out[i, 2] = 116.0 * y - 16.0, 500.0 * (x - y), 200.0 * (y - z)
 

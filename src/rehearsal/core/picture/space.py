@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from rehearsal.core.colour.lab import cube_root
 from rehearsal.core.colour.table import IndexCurve, srgb_decode
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile, xyz_profile
 from rehearsal.core.icc.shared import per_profile
@@ -15,7 +16,7 @@ from rehearsal.core.work.pool import in_slices
 
 @kernel
 def _lab_f(t):  # type: ignore[no-untyped-def]
-    return np.cbrt(t) if t > 216.0 / 24389.0 else (24389.0 / 27.0 * t + 16.0) / 116.0
+    return cube_root(t) if t > 216.0 / 24389.0 else (24389.0 / 27.0 * t + 16.0) / 116.0
 
 
 @kernel

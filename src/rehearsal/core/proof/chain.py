@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -116,7 +115,7 @@ class PrintChain:
         self.via = None if via is None or via.digest == master.digest else via
 
     @property
-    def key(self) -> Hashable:
+    def key(self) -> tuple[str, str | None, str, Rendering]:
         """What the way depends on."""
         via = None if self.via is None else self.via.digest
         return self.space.profile.digest, via, self.model.profile.digest, self.rendering

@@ -200,21 +200,18 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
     progress(0.02, "what lies beyond the paper")
     chain = request.chain(request.rendition.rendering)
     lattice = delta_lattice(request.paper)
-    colours, small = side_by_side([lambda: _Colours(request, lattice), lambda: _ready(request)])
+    # each pair of works takes about as long as the other, so that no core waits
+    colours, (small, full) = side_by_side([lambda: _Colours(request, lattice), lambda: _begun(request, chain, lattice)])
     modelling = small.printed(chain).modelling
     progress(0.4, "areas and what the print changes")
-    thin = _thinned(request)
     (areas, specks, labels), change = side_by_side([
         lambda: find_areas(colours.wanted, colours.beyond, lattice, request.limit, modelling),
-        lambda: _Change(thin, chain, lattice.model.white),
+        lambda: _changed(request, small, chain, lattice.model.white),
     ])  # fmt: skip
-    progress(0.7, "rendering intents")
+    progress(0.8, "rendering intents")
     (figures, advice), compensation = side_by_side([
         lambda: _compare(request, small, _shrunk(labels, modelling.weight.shape) > 0), lambda: _compensation(request, small),
     ])  # fmt: skip
-    progress(0.9, "the whole picture")
-    to_lab = master_space(request.master).to_lab
-    full = None if request.full is None else full_share(request.full, to_lab, lattice, request.limit)
     depths = small.lab[..., 0] < 20
     return Judgement(
         rendition=request.rendition,
@@ -285,12 +282,19 @@ def _thinned(request: JudgeRequest) -> JudgeRequest:
     return replace(request, pixels=pixels, tuned=tuned, read=read)
 
 
-def _ready(request: JudgeRequest) -> _Small:
-    """The small image with the prints of all candidates made."""
+def _begun(request: JudgeRequest, chain: PrintChain, lattice: DeltaLattice) -> tuple[_Small, float | None]:
+    """The small image with the print that was chosen, and the share of all pixels in per cent."""
     small = _Small(request)
+    small.printed(chain)
+    to_lab = master_space(request.master).to_lab
+    return small, None if request.full is None else full_share(request.full, to_lab, lattice, request.limit)
+
+
+def _changed(request: JudgeRequest, small: _Small, chain: PrintChain, white: np.ndarray) -> _Change:
+    """What the print changes; and the other candidates' prints of the small image are made."""
     for rendering in _candidate_list(request):
         small.printed(request.chain(rendering))
-    return small
+    return _Change(_thinned(request), chain, white)
 
 
 def more_candidates(request: JudgeRequest, labels: np.ndarray, renderings: list[Rendering]) -> list[CandidateFigures]:

@@ -25,11 +25,12 @@ _FIRST_NODES = 4096
 
 
 @kernel
-def _cell(lab, low, step, shape, axis):  # type: ignore[no-untyped-def]
-    x = (lab[axis] - low[axis]) / step[axis]
+def _cell(value, low, step, count):  # type: ignore[no-untyped-def]
+    """Cell of a coordinate, and how far into it."""
+    x = (value - low) / step
     if not x > 0.0:  # also when it is no number
         x = 0.0
-    x = min(x, shape[axis] - 1.001)
+    x = min(x, count - 1.001)
     i = int(x)
     return i, x - i
 
@@ -37,18 +38,18 @@ def _cell(lab, low, step, shape, axis):  # type: ignore[no-untyped-def]
 @kernel
 def _touch_rows(lab, low, step, shape, touched):  # type: ignore[no-untyped-def]
     for n in range(lab.shape[0]):
-        i, _ = _cell(lab[n], low, step, shape, 0)
-        j, _ = _cell(lab[n], low, step, shape, 1)
-        k, _ = _cell(lab[n], low, step, shape, 2)
+        i, _ = _cell(lab[n, 0], low[0], step[0], shape[0])
+        j, _ = _cell(lab[n, 1], low[1], step[1], shape[1])
+        k, _ = _cell(lab[n, 2], low[2], step[2], shape[2])
         touched[i, j, k] = True
 
 
 @kernel
 def _field_rows(lab, low, step, shape, place, values, out):  # type: ignore[no-untyped-def]
     for n in range(lab.shape[0]):
-        i, x = _cell(lab[n], low, step, shape, 0)
-        j, y = _cell(lab[n], low, step, shape, 1)
-        k, z = _cell(lab[n], low, step, shape, 2)
+        i, x = _cell(lab[n, 0], low[0], step[0], shape[0])
+        j, y = _cell(lab[n, 1], low[1], step[1], shape[1])
+        k, z = _cell(lab[n, 2], low[2], step[2], shape[2])
         p, q = place[i, j, k], place[i, j, k + 1]
         r, s = place[i, j + 1, k], place[i, j + 1, k + 1]
         t, u = place[i + 1, j, k], place[i + 1, j, k + 1]
@@ -128,6 +129,32 @@ class DeltaLattice:
         self._values[self._count : last] = values
         self._place[mine] = np.arange(self._count, last)
         self._count = last
+
+    def known(self) -> tuple[np.ndarray, np.ndarray]:
+        """Nodes that are made: their places in the flat lattice (m,) int32, rising, and their values (m, 4)."""
+        with self._changed:
+            at = self._place.ravel()
+            places = np.flatnonzero(at > 0)
+            return places.astype(np.int32), self._values[at[places]]
+
+    def adopt(self, places: np.ndarray, values: np.ndarray) -> None:
+        """Take over nodes that :meth:`known` told of before; raises ValueError when they cannot be such."""
+        rising = places.ndim == 1 and places.dtype == np.int32 and bool((np.diff(places) > 0).all())
+        inside = rising and (not len(places) or (places[0] >= 0 and places[-1] < self._place.size))
+        if (
+            not inside
+            or values.dtype != np.float32
+            or values.shape != (len(places), 4)
+            or not np.isfinite(values).all()
+        ):
+            raise ValueError("no nodes of a lattice")
+        with self._changed:
+            new = ~self._claimed.ravel()[places]
+            mine = np.zeros(_SHAPE, dtype=bool)
+            mine.ravel()[places[new]] = True
+            self._claimed |= mine
+            self._keep(mine, values[new])
+            self._changed.notify_all()
 
     def look_up(self, lab: np.ndarray) -> np.ndarray:
         """δ and P* as float32 (..., 4) of Lab (..., 3): δ, L*, a*, b*."""

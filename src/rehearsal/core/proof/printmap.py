@@ -6,10 +6,12 @@ import numpy as np
 
 from rehearsal.core.colour.table import cube_nodes, look_up_pixels
 from rehearsal.core.proof.chain import PrintChain
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.once import LastUsed
 
 NODES = 49
-
+#: Digests of master, working space on the way and paper, and the rendering: what a print over a cube depends on.
+PrintKey = tuple[str, str | None, str, Rendering]
 
 _tables: LastUsed[np.ndarray] = LastUsed(12)
 
@@ -22,6 +24,18 @@ def print_table(chain: PrintChain, nodes: int = NODES) -> np.ndarray:
         return chain.print_lab(values).astype(np.float32).reshape(nodes, nodes, nodes, 3)
 
     return _tables.get((chain.key, nodes), make)
+
+
+def made_for(paper: str) -> list[tuple[PrintKey, np.ndarray]]:
+    """Tables of the usual size that are at hand for a paper by its digest, the last used ones last."""
+    return [(key, table) for (key, nodes), table in _tables.items() if nodes == NODES and key[2] == paper]
+
+
+def adopt(key: PrintKey, table: np.ndarray) -> None:
+    """Take over a table that was made before; raises ValueError when it cannot be one."""
+    if table.shape != (NODES, NODES, NODES, 3) or table.dtype != np.float32 or not np.isfinite(table).all():
+        raise ValueError("no table of a print")
+    _tables.put((key, NODES), table)
 
 
 def print_image(chain: PrintChain, pixels: np.ndarray, nodes: int = NODES) -> np.ndarray:

@@ -11,6 +11,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from rehearsal.core.colour.lab import cube_root
 from rehearsal.core.colour.oklab import LMS_FROM_XYZ, OKLAB_FROM_LMS
 from rehearsal.core.icc.standard import WHITE_D50
 from rehearsal.core.picture.reduce import code_of, inverse_curve
@@ -31,21 +32,8 @@ _AT_A_TIME = 256
 
 
 @kernel
-def _cbrt(value):  # type: ignore[no-untyped-def]
-    """Cube root to 2e-12: a third of the exponent as a first guess, then two of Halley's steps."""
-    size = abs(value)
-    if size < 1e-30:
-        return 0.0
-    root = np.int64(np.float64(size).view(np.int64) // 3 + 3071454945866678272).view(np.float64)
-    for _ in range(2):
-        cube = root * root * root
-        root *= (cube + 2.0 * size) / (2.0 * cube + size)
-    return root if value > 0.0 else -root
-
-
-@kernel
 def _l_star(y):  # type: ignore[no-untyped-def]
-    return 116.0 * _cbrt(y) - 16.0 if y > 216.0 / 24389.0 else 24389.0 / 27.0 * y
+    return 116.0 * cube_root(y) - 16.0 if y > 216.0 / 24389.0 else 24389.0 / 27.0 * y
 
 
 @kernel
@@ -91,7 +79,7 @@ def _product(matrix, v, out):  # type: ignore[no-untyped-def]
 def _to_oklab(rgb, to_lms, cones, lab):  # type: ignore[no-untyped-def]
     _product(to_lms, rgb, cones)
     for i in range(3):
-        cones[i] = _cbrt(cones[i])
+        cones[i] = cube_root(cones[i])
     _product(OKLAB_FROM_LMS, cones, lab)
 
 

@@ -51,15 +51,24 @@ class LastUsed(Generic[Made]):
     def _make(self, key: Hashable, mine: _Making, make: Callable[[], Made]) -> Made:
         try:
             made = make()
-            with self._lock:
-                self._made[key] = made
-                while len(self._made) > self._keep:
-                    self._made.popitem(last=False)
+            self.put(key, made)
             return made
         finally:
             with self._lock:
                 del self._making[key]
             mine.ready.set()
+
+    def put(self, key: Hashable, made: Made) -> None:
+        """Keep a result that was made elsewhere."""
+        with self._lock:
+            self._made[key] = made
+            while len(self._made) > self._keep:
+                self._made.popitem(last=False)
+
+    def items(self) -> list[tuple[Any, Made]]:
+        """Keys and results that are there, the last used ones last."""
+        with self._lock:
+            return list(self._made.items())
 
     def peek(self, key: Hashable) -> Made | None:
         """The result for a key when it is there; never waits for one that is being made."""
