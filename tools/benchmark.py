@@ -133,7 +133,9 @@ def start() -> None:
         "while w.session.roads.painter is None: app.processEvents(); time.sleep(.005)\n"
         "c=time.perf_counter()-b\n"
         "while w.session.judging.judgement is None: app.processEvents(); time.sleep(.005)\n"
-        "print(a, c, time.perf_counter()-b); w.close()"
+        "print(a, c, time.perf_counter()-b)\n"
+        "while w.session.jobs.running: app.processEvents(); time.sleep(.005)\n"
+        "w.close()"
     )
     for _ in range(2):
         out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout

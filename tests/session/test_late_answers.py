@@ -22,6 +22,7 @@ from rehearsal.session import inquiries, judging, printing, roads
 from rehearsal.session.jobs import Job
 from rehearsal.tasks import writing
 from rehearsal.tasks.writing import write_print_file
+from rehearsal.workbook.home import cache_home
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Take
 
@@ -394,3 +395,11 @@ def test_what_arrived_is_never_told_of_another_picture(desk: Desk, gate: Gate, m
     s.inquiries.ask_arrival()
     desk.settle()
     assert s.inquiries.arrival is not None
+
+
+def test_tables_of_paper_and_screen_are_kept_for_the_next_start(desk: Desk) -> None:
+    desk.settle()
+    session = desk.session
+    assert session.now.paper is not None
+    kept = {path.stem for path in (cache_home() / "tables").iterdir()}
+    assert kept == {session.now.paper.digest, session.screen.profile.digest}

@@ -91,7 +91,8 @@ def make_window(workbook: Workbook, files: list[str]) -> Window:
         session.incoming.open_files(files)
     elif session.takes.masters:
         session.takes.open_master(session.takes.masters[0])
-    session.shelf.measure(only=session.now.condition)  # the others when the picture has been judged
+    if not session.jobs.is_running("load"):  # else when the picture has been judged
+        session.shelf.measure()
     if not session.screen.record.profile_path:
         QTimer.singleShot(0, session.screen.ask_desktop)
     session.jobs.ended.connect(_SlowStart(session))

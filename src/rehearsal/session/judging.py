@@ -142,9 +142,7 @@ class Judging:
             self.judgement, self._judged_by = result, by
             self._bus.tell("judgement")
             self._shelf.measure()
-            self._jobs.run(
-                Job("tables", opened.paper.digest), lambda _p: self._tables.keep(opened.paper), lambda _r: None
-            )
+            self._jobs.run(Job("tables", (opened.paper.digest, screen.digest)), keep, lambda _r: None)
 
         screen = self._screen.profile
         self._asked_by = by

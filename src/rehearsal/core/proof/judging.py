@@ -186,6 +186,11 @@ class _Small:
         flat = sent.reshape(-1, sent.shape[-1])
         return flat[:: max(1, len(flat) // _SAMPLE)] / 65535.0
 
+    def print_all(self) -> None:
+        """Make the prints of all candidates."""
+        for rendering in _candidate_list(self._request):
+            self.printed(self._request.chain(rendering))
+
     def printed(self, chain: PrintChain) -> Rehearsed:
         """The print and what it changes; each rendering is made once."""
         if chain.rendering not in self._made:
@@ -283,17 +288,18 @@ def _thinned(request: JudgeRequest) -> JudgeRequest:
 
 
 def _begun(request: JudgeRequest, chain: PrintChain, lattice: DeltaLattice) -> tuple[_Small, float | None]:
-    """The small image with the print that was chosen, and the share of all pixels in per cent."""
+    """The small image with the print that was chosen; the share of all pixels in per cent, or instead of it the other prints."""
     small = _Small(request)
     small.printed(chain)
-    to_lab = master_space(request.master).to_lab
-    return small, None if request.full is None else full_share(request.full, to_lab, lattice, request.limit)
+    if request.full is None:
+        small.print_all()
+        return small, None
+    return small, full_share(request.full, master_space(request.master).to_lab, lattice, request.limit)
 
 
 def _changed(request: JudgeRequest, small: _Small, chain: PrintChain, white: np.ndarray) -> _Change:
     """What the print changes; and the other candidates' prints of the small image are made."""
-    for rendering in _candidate_list(request):
-        small.printed(request.chain(rendering))
+    small.print_all()
     return _Change(_thinned(request), chain, white)
 
 
