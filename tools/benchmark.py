@@ -76,9 +76,8 @@ def slider() -> None:
         window.session.roads.preview(
             by_hand(lightness=(i % 9 - 4) / 6, contrast=i % 7, strength=i % 5, warmth=i % 11 - 5)
         )
-        window.pair.repaint()
+        app.processEvents()  # paints what has changed
         times.append(time.perf_counter() - begin)
-        app.processEvents()
     placed = window.pair.placing.placed(1)
     block = window.pair.sides.block(window.pair.placing.patch(placed))
     both = np.concatenate([block, block], axis=1)

@@ -6,12 +6,13 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QMenu, QPushButton
+from PyQt6.QtWidgets import QApplication, QMenu, QPushButton
 from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
 from rehearsal.core.picture.file import Picture, PictureInfo
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.chain import Look, PrintChain, Rendering, ScreenLeg
+from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.words import hue_words
 from rehearsal.desk.frame.window import Window
 from rehearsal.tasks.scouting import wall_picture
@@ -147,3 +148,29 @@ def test_wall_picture_is_the_exact_road() -> None:
     np.testing.assert_allclose(rgb.reshape(-1, 3), wanted * 255, atol=0.51)
     np.testing.assert_allclose(white, leg.paper_rgb * 255, atol=0.51)
     assert master_space(working_space("opRGB")).channels == 3
+
+
+def test_a_drag_paints_the_takes_half_alone(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    """And all of it when the drag is over, or the halves have changed places."""
+    painted: list[int] = []
+    paint = window.pair._paint_side
+    monkeypatch.setattr(
+        window.pair, "_paint_side", lambda p, pane, content: (painted.append(content), paint(p, pane, content))
+    )
+    for swapped in (False, True):
+        window.pair.state.set_swapped(swapped)
+        QApplication.processEvents()
+        painted.clear()
+        before = pixels(window.pair)
+        painted.clear()
+        window.session.roads.preview(by_hand(lightness=1.0 if not swapped else -1.0))
+        QApplication.processEvents()
+        assert painted == [1]
+        change = np.abs(pixels(window.pair).astype(int) - before).max(axis=(0, 2))
+        half = len(change) // 2
+        changed, same = (change[:half], change[half:]) if swapped else (change[half:], change[:half])
+        assert changed.max() > 20 and same.max() == 0
+    painted.clear()
+    window.session.takes.change_recipe(by_hand(lightness=0.5))
+    QApplication.processEvents()
+    assert set(painted) == {0, 1}

@@ -38,6 +38,7 @@ class IndexCurve:
         # indices come of this: nothing that is no number may pass
         self.encoded = np.ascontiguousarray(np.maximum.accumulate(np.nan_to_num(srgb_encode(linear), nan=0.0)))
         self._values = np.arange(65536) / 65535.0
+        self._positions: dict[int, np.ndarray] = {}
 
     def node_values(self, n: int) -> np.ndarray:
         """Device values 0 to 1 (n,) that stand at the n nodes."""
@@ -45,6 +46,11 @@ class IndexCurve:
 
     def positions(self, n: int) -> np.ndarray:
         """(65536,) int32: node number times 256 plus the fraction."""
+        if n not in self._positions:
+            self._positions[n] = self._made_positions(n)
+        return self._positions[n]
+
+    def _made_positions(self, n: int) -> np.ndarray:
         low, high = self.encoded[0], self.encoded[-1]
         place = (self.encoded - low) / max(high - low, 1e-9) * (n - 1) * _FRACTION
         return np.minimum(np.round(place), (n - 1) * _FRACTION).astype(np.int32)
@@ -176,18 +182,3 @@ def look_up_pixels(pixels: np.ndarray, positions: np.ndarray, table: np.ndarray)
     out = np.empty((len(flat), table.shape[3]), dtype=np.float32)
     in_slices(len(flat), lambda s: _pixel_rows(flat[s], positions, table, out[s]))
     return out.reshape((*pixels.shape[:-1], table.shape[3]))
-
-
-@kernel
-def _value_rows(values, table, out):  # type: ignore[no-untyped-def]
-    n = table.shape[0] - 1
-    for i in range(values.shape[0]):
-        _look_up(table, values[i, 0] * n, values[i, 1] * n, values[i, 2] * n, out[i])
-
-
-def look_up_values(values: np.ndarray, table: np.ndarray) -> np.ndarray:
-    """Values (..., k) of a float table at coordinates (..., 3), 0 to 1 across the cube."""
-    flat = np.ascontiguousarray(values, dtype=np.float64).reshape(-1, 3)
-    out = np.empty((len(flat), table.shape[3]), dtype=table.dtype)
-    in_slices(len(flat), lambda s: _value_rows(flat[s], table, out[s]))
-    return out.reshape((*np.shape(values)[:-1], table.shape[3]))

@@ -6,12 +6,11 @@ linear light, and encodes the mean again: what an eye at a distance does.
 
 from __future__ import annotations
 
-import functools
 import math
 
 import numpy as np
 
-from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.picture.space import MasterSpace, code_of
 from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.pool import in_slices
 
@@ -38,12 +37,6 @@ def viewing_distance(width_cm: float, height_cm: float) -> float:
 def _add_line(line, curve, channel, weight, sums):  # type: ignore[no-untyped-def]
     for x in range(line.shape[0]):
         sums[x] += weight * curve[line[x, channel]]
-
-
-@kernel
-def code_of(linear, back):  # type: ignore[no-untyped-def]
-    """16-bit code of linear light, by :func:`inverse_curve`."""
-    return back[int(math.sqrt(min(max(linear, 0.0), 1.0)) * 65535.0 + 0.5)]
 
 
 @kernel
@@ -76,30 +69,17 @@ def _average_rows(pixels, curve, back, channel, first, height, out):  # type: ig
         _average_columns(sums, sx * sy, back, channel, out[row])
 
 
-@functools.lru_cache(maxsize=32)
-def _inverse(curve_bytes: bytes) -> np.ndarray:
-    """Codes (65536,) uint16 at the squares of equal steps, for one curve of linear light (float32 bytes)."""
-    curve = np.maximum.accumulate(np.frombuffer(curve_bytes, dtype=np.float32).astype(np.float64))
-    roots = np.linspace(0, 1, 65536)
-    return np.round(np.interp(roots**2, curve, np.arange(65536, dtype=np.float64))).astype(np.uint16)
-
-
 @kernel
 def _encode_rows(values, back, channel, out):  # type: ignore[no-untyped-def]
     for i in range(values.shape[0]):
         out[i, channel] = code_of(values[i, channel], back)
 
 
-def inverse_curve(curve: np.ndarray) -> np.ndarray:
-    """Codes (65536,) uint16 at the squares of equal steps, for a curve (65536,) float32 of linear light; the last ones are kept."""
-    return _inverse(np.ascontiguousarray(curve).tobytes())
-
-
-def encode_linear(values: np.ndarray, linear: np.ndarray) -> np.ndarray:
-    """16-bit codes of linear values (..., channels) by inverting the curves (65536, channels)."""
+def encode_linear(values: np.ndarray, space: MasterSpace) -> np.ndarray:
+    """16-bit codes of linear values (..., channels) by inverting the curves of their space."""
     flat = np.ascontiguousarray(values).reshape(-1, values.shape[-1])
     out = np.empty(flat.shape, dtype=np.uint16)
-    backs = [inverse_curve(linear[:, c]) for c in range(values.shape[-1])]
+    backs = space.inverses
 
     def work(part: slice) -> None:
         for channel, back in enumerate(backs):
@@ -117,7 +97,7 @@ def reduce_to(pixels: np.ndarray, space: MasterSpace, width: int, height: int) -
         return np.ascontiguousarray(pixels)
     made = np.empty((height, width, pixels.shape[2]), dtype=np.uint16)
     curves = space.curves
-    backs = [inverse_curve(curve) for curve in curves]
+    backs = space.inverses
 
     def work(part: slice) -> None:
         for channel, (curve, back) in enumerate(zip(curves, backs, strict=True)):

@@ -149,7 +149,7 @@ class Resizer:
         made = np.empty((self.width, columns.shape[1]), dtype=np.float32)
         _across(columns, across.first, across.weights, across.low, across.high, made)
         upright = np.ascontiguousarray(made.reshape(self.width, count, channels).swapaxes(0, 1))
-        return encode_linear(upright, self._space.linear)
+        return encode_linear(upright, self._space)
 
 
 def resize_linear(pixels: np.ndarray, space: MasterSpace, width: int, height: int) -> np.ndarray:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from rehearsal.core.colour.lab import cube_root
@@ -30,6 +32,19 @@ def _lab_rows(pixels, red, green, blue, matrix, out):  # type: ignore[no-untyped
         out[i, 0] = 116.0 * y - 16.0
         out[i, 1] = 500.0 * (x - y)
         out[i, 2] = 200.0 * (y - z)
+
+
+@kernel
+def code_of(linear, back):  # type: ignore[no-untyped-def]
+    """16-bit code of linear light, by one of :attr:`MasterSpace.inverses`."""
+    return back[int(math.sqrt(min(max(linear, 0.0), 1.0)) * 65535.0 + 0.5)]
+
+
+def _inverse(curve: np.ndarray) -> np.ndarray:
+    """Codes (65536,) uint16 at the squares of equal steps, for a curve (65536,) of linear light."""
+    rising = np.maximum.accumulate(curve.astype(np.float64))
+    roots = np.linspace(0, 1, 65536)
+    return np.round(np.interp(roots**2, rising, np.arange(65536, dtype=np.float64))).astype(np.uint16)
 
 
 class MasterSpace:
@@ -76,6 +91,12 @@ class MasterSpace:
             column = np.ascontiguousarray(self.linear[:, channel])
             made.append(next((m for m in made if np.allclose(m, column, rtol=0, atol=1e-7)), column))
         return tuple(made)
+
+    @once
+    def inverses(self) -> tuple[np.ndarray, ...]:
+        """For each channel the codes (65536,) uint16 of linear light at the squares of equal steps (see :func:`code_of`)."""
+        made = {id(curve): _inverse(curve) for curve in self.curves}
+        return tuple(made[id(curve)] for curve in self.curves)
 
     @once
     def matrix(self) -> np.ndarray:

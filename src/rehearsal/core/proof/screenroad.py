@@ -13,7 +13,7 @@ from typing import Protocol
 
 import numpy as np
 
-from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_values, pack_screen_table, paint
+from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_pixels, pack_screen_table, paint
 from rehearsal.core.icc import Profile
 from rehearsal.core.picture.space import MasterSpace, master_space
 from rehearsal.core.proof.chain import Look, MasterLeg, PrintChain, master_scale
@@ -28,8 +28,8 @@ EXACT_NODES = 49
 class TunedNodes(Protocol):
     """A tuned picture that treats every pixel alike, asked at the nodes of a table."""
 
-    def nodes(self, values: np.ndarray) -> np.ndarray:
-        """Tuned values (m, 3), 0 to 1, of master values (m, 3)."""
+    def nodes(self, codes: np.ndarray) -> np.ndarray:
+        """Tuned 16-bit values (m, 3) of the master's (m, 3)."""
         ...
 
 
@@ -54,6 +54,11 @@ def _nodes(digest: str, curve_owner: MasterSpace, n: int) -> np.ndarray:
 def node_values(space: MasterSpace, n: int) -> np.ndarray:
     """Master values (n³, 3) at the nodes."""
     return _nodes(space.profile.digest, space, n)
+
+
+@functools.lru_cache(maxsize=4)
+def _node_codes(digest: str, curve_owner: MasterSpace, n: int) -> np.ndarray:
+    return np.round(_nodes(digest, curve_owner, n) * 65535).astype(np.uint16)
 
 
 #: The master's own tables do not depend on the paper: kept for the last screens and brightnesses.
@@ -103,20 +108,18 @@ class ScreenRoad:
         return self._leg.rgb(device)
 
     @once
-    def _place(self) -> tuple[np.ndarray, np.ndarray]:
-        """Curve from a master value to its place across the base table, 0 to 1."""
-        encoded = self.space.index_curve.encoded
-        low, high = encoded[0], encoded[-1]
-        return np.arange(65536) / 65535.0, (encoded - low) / (high - low)
+    def _places(self) -> np.ndarray:
+        """Where each 16-bit value of the master lies among the nodes of the base table (65536,)."""
+        return self.space.index_curve.float_positions(len(self._base))
 
     def moving(self, picture: TunedNodes) -> Painter:
         """Painter of a tuned picture, by way of the base table; a few milliseconds."""
-        tuned = picture.nodes(node_values(self.space, MOVING_NODES))
-        index = np.round(np.clip(tuned, 0, 1) * 65535).astype(np.uint16)
-        rgb = look_up_values(self._place[1][index], self._base)
+        tuned = picture.nodes(_node_codes(self.space.profile.digest, self.space, MOVING_NODES))
+        rgb = look_up_pixels(tuned, self._places, self._base)
         return Painter(self.space.index_curve, rgb, MOVING_NODES)
 
     def exact(self, picture: TunedNodes) -> Painter:
         """Painter of a tuned picture, by the exact road; tens of milliseconds."""
-        rgb = self._exact(picture.nodes(node_values(self.space, EXACT_NODES)))
+        tuned = picture.nodes(_node_codes(self.space.profile.digest, self.space, EXACT_NODES))
+        rgb = self._exact(tuned / 65535.0)
         return Painter(self.space.index_curve, rgb, EXACT_NODES)

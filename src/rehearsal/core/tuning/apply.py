@@ -14,8 +14,7 @@ import numpy as np
 from rehearsal.core.colour.lab import cube_root
 from rehearsal.core.colour.oklab import LMS_FROM_XYZ, OKLAB_FROM_LMS
 from rehearsal.core.icc.standard import WHITE_D50
-from rehearsal.core.picture.reduce import code_of, inverse_curve
-from rehearsal.core.picture.space import MasterSpace
+from rehearsal.core.picture.space import MasterSpace, code_of
 from rehearsal.core.tuning.tone import STEPS, tone_curve
 from rehearsal.core.tuning.white import white_shift
 from rehearsal.core.values.adjustments import Values
@@ -25,8 +24,8 @@ from rehearsal.core.work.once import once
 #: Oklab chroma at which a quiet colour stops being one.
 QUIET = 0.12
 _TINY = 1e-7
-#: Halvings of the chroma that is kept: finer than a 16-bit step.
-_HALVINGS = 18
+#: The search for the chroma that stays inside ends this near the edge, finer than a 16-bit step, or after so many steps.
+_NEAR, _STEPS = 2e-6, 40
 #: So many pixels are worked on at a time: they stay in the nearest cache.
 _AT_A_TIME = 256
 
@@ -43,9 +42,9 @@ def _y_of(lightness):  # type: ignore[no-untyped-def]
 
 
 @kernel
-def _tone_one(rgb, luminance, curves, row):  # type: ignore[no-untyped-def]
-    """Tone of linear RGB in place: rgb' = k + rgb (Y' − k) / Y, so that a lifted black is grey."""
-    y = min(max(luminance[0] * rgb[0] + luminance[1] * rgb[1] + luminance[2] * rgb[2], 0.0), 1.0)
+def _tone_one(r, g, b, luminance, curves, row):  # type: ignore[no-untyped-def]
+    """Tone of linear RGB: rgb' = k + rgb (Y' − k) / Y, so that a lifted black is grey."""
+    y = min(max(luminance[0] * r + luminance[1] * g + luminance[2] * b, 0.0), 1.0)
     if not y > 0.0:  # also when it is no number
         y = 0.0
     place = _l_star(y) * (STEPS / 100.0)
@@ -53,107 +52,112 @@ def _tone_one(rgb, luminance, curves, row):  # type: ignore[no-untyped-def]
     wanted = _y_of(curves[row, below] + (curves[row, below + 1] - curves[row, below]) * (place - below))
     black = _y_of(curves[row, 0])
     gain = (wanted - black) / max(y, _TINY)
-    for c in range(3):
-        rgb[c] = black + rgb[c] * gain
+    return black + r * gain, black + g * gain, black + b * gain
 
 
 @kernel
-def _white_one(rgb, luminance, matrices, most, row):  # type: ignore[no-untyped-def]
-    """Warmth and tint of linear RGB in place, at constant Y but for what keeps a neutral inside."""
-    y = luminance[0] * rgb[0] + luminance[1] * rgb[1] + luminance[2] * rgb[2]
-    r = matrices[row, 0, 0] * rgb[0] + matrices[row, 0, 1] * rgb[1] + matrices[row, 0, 2] * rgb[2]
-    g = matrices[row, 1, 0] * rgb[0] + matrices[row, 1, 1] * rgb[1] + matrices[row, 1, 2] * rgb[2]
-    b = matrices[row, 2, 0] * rgb[0] + matrices[row, 2, 1] * rgb[1] + matrices[row, 2, 2] * rgb[2]
-    share = y / max(luminance[0] * r + luminance[1] * g + luminance[2] * b, _TINY)
+def _white_one(r, g, b, luminance, matrices, most, row):  # type: ignore[no-untyped-def]
+    """Warmth and tint of linear RGB, at constant Y but for what keeps a neutral inside."""
+    y = luminance[0] * r + luminance[1] * g + luminance[2] * b
+    red = matrices[row, 0, 0] * r + matrices[row, 0, 1] * g + matrices[row, 0, 2] * b
+    green = matrices[row, 1, 0] * r + matrices[row, 1, 1] * g + matrices[row, 1, 2] * b
+    blue = matrices[row, 2, 0] * r + matrices[row, 2, 1] * g + matrices[row, 2, 2] * b
+    share = y / max(luminance[0] * red + luminance[1] * green + luminance[2] * blue, _TINY)
     share /= 1.0 + (most[row] - 1.0) * y * y
-    rgb[0], rgb[1], rgb[2] = r * share, g * share, b * share
+    return red * share, green * share, blue * share
 
 
 @kernel
-def _product(matrix, v, out):  # type: ignore[no-untyped-def]
-    for i in range(3):
-        out[i] = matrix[i, 0] * v[0] + matrix[i, 1] * v[1] + matrix[i, 2] * v[2]
+def _to_oklab(r, g, b, to_lms):  # type: ignore[no-untyped-def]
+    one = cube_root(to_lms[0, 0] * r + to_lms[0, 1] * g + to_lms[0, 2] * b)
+    two = cube_root(to_lms[1, 0] * r + to_lms[1, 1] * g + to_lms[1, 2] * b)
+    three = cube_root(to_lms[2, 0] * r + to_lms[2, 1] * g + to_lms[2, 2] * b)
+    return (
+        OKLAB_FROM_LMS[0, 0] * one + OKLAB_FROM_LMS[0, 1] * two + OKLAB_FROM_LMS[0, 2] * three,
+        OKLAB_FROM_LMS[1, 0] * one + OKLAB_FROM_LMS[1, 1] * two + OKLAB_FROM_LMS[1, 2] * three,
+        OKLAB_FROM_LMS[2, 0] * one + OKLAB_FROM_LMS[2, 1] * two + OKLAB_FROM_LMS[2, 2] * three,
+    )
 
 
 @kernel
-def _to_oklab(rgb, to_lms, cones, lab):  # type: ignore[no-untyped-def]
-    _product(to_lms, rgb, cones)
-    for i in range(3):
-        cones[i] = cube_root(cones[i])
-    _product(OKLAB_FROM_LMS, cones, lab)
+def _leaves(r, g, b):  # type: ignore[no-untyped-def]
+    """By how much RGB leaves the cube: at most 0 inside."""
+    return max(-min(r, g, b), max(r, g, b) - 1.0) - _TINY
 
 
 @kernel
-def _is_inside(rgb):  # type: ignore[no-untyped-def]
-    return min(rgb[0], rgb[1], rgb[2]) >= -_TINY and max(rgb[0], rgb[1], rgb[2]) <= 1.0 + _TINY
-
-
-@kernel
-def _strength_one(lab, strength, quiet):  # type: ignore[no-untyped-def]
-    """C (1 + s), then C (1 + q exp(−(C / 0.12)²)), of Oklab in place."""
-    lab[1] *= 1.0 + strength
-    lab[2] *= 1.0 + strength
+def _stronger(a, b, strength, quiet):  # type: ignore[no-untyped-def]
+    """C (1 + s), then C (1 + q exp(−(C / 0.12)²)), of Oklab's a and b."""
+    a, b = a * (1.0 + strength), b * (1.0 + strength)
     if quiet != 0.0:
-        more = 1.0 + quiet * math.exp(-(lab[1] * lab[1] + lab[2] * lab[2]) / (QUIET * QUIET))
-        lab[1] *= more
-        lab[2] *= more
+        more = 1.0 + quiet * math.exp(-(a * a + b * b) / (QUIET * QUIET))
+        a, b = a * more, b * more
+    return a, b
 
 
 @kernel
-def _at_chroma(cubes, t, rgb):  # type: ignore[no-untyped-def]
-    for c in range(3):
-        rgb[c] = cubes[c, 0] + t * (cubes[c, 1] + t * (cubes[c, 2] + t * cubes[c, 3]))
+def _rgb_of_cones(one, two, three, from_lms):  # type: ignore[no-untyped-def]
+    """Linear RGB of the cube roots of cone values."""
+    one, two, three = one * one * one, two * two * two, three * three * three
+    return (
+        from_lms[0, 0] * one + from_lms[0, 1] * two + from_lms[0, 2] * three,
+        from_lms[1, 0] * one + from_lms[1, 1] * two + from_lms[1, 2] * three,
+        from_lms[2, 0] * one + from_lms[2, 1] * two + from_lms[2, 2] * three,
+    )
 
 
 @kernel
-def _fit_one(lab, back, from_lms, cubes, rgb):  # type: ignore[no-untyped-def]
+def _fit_one(lightness, a, b, back, from_lms):  # type: ignore[no-untyped-def]
     """RGB of Oklab: lightness clamped, the largest chroma that stays inside, the hue kept.
 
-    Along the chroma each channel is a cubic: its coefficients (3, 4) are worked out once.
+    Where the chroma has to give way it is found by false position (the Illinois rule), inside to the end.
     """
-    lightness = min(max(lab[0], 0.0), 1.0)
-    cubes[:] = 0.0
-    for i in range(3):
-        v, d = back[i, 0] * lightness, back[i, 1] * lab[1] + back[i, 2] * lab[2]
-        for c in range(3):
-            m = from_lms[c, i]
-            cubes[c, 0] += m * v * v * v
-            cubes[c, 1] += m * 3.0 * v * v * d
-            cubes[c, 2] += m * 3.0 * v * d * d
-            cubes[c, 3] += m * d * d * d
-    _at_chroma(cubes, 1.0, rgb)
-    if _is_inside(rgb):
-        return
-    low, high = 0.0, 1.0
-    for _ in range(_HALVINGS):
-        middle = 0.5 * (low + high)
-        _at_chroma(cubes, middle, rgb)
-        if _is_inside(rgb):
-            low = middle
+    lightness = min(max(lightness, 0.0), 1.0)
+    v0, v1, v2 = back[0, 0] * lightness, back[1, 0] * lightness, back[2, 0] * lightness
+    d0, d1, d2 = back[0, 1] * a + back[0, 2] * b, back[1, 1] * a + back[1, 2] * b, back[2, 1] * a + back[2, 2] * b
+    red, green, blue = _rgb_of_cones(v0 + d0, v1 + d1, v2 + d2, from_lms)
+    over = _leaves(red, green, blue)
+    if over <= 0.0:
+        return red, green, blue
+    red, green, blue = _rgb_of_cones(v0, v1, v2, from_lms)
+    low, high, under, side = 0.0, 1.0, min(_leaves(red, green, blue), -1e-12), 0
+    for _ in range(_STEPS):
+        share = low + (high - low) * under / (under - over)
+        r, g, b = _rgb_of_cones(v0 + share * d0, v1 + share * d1, v2 + share * d2, from_lms)
+        out = _leaves(r, g, b)
+        if out > 0.0:
+            high, over = share, out
+            under, side = (0.5 * under if side > 0 else under), 1
         else:
-            high = middle
-    _at_chroma(cubes, low, rgb)
+            low, under = share, min(out, -1e-12)
+            red, green, blue = r, g, b
+            over, side = (0.5 * over if side < 0 else over), -1
+            if out > -_NEAR:
+                break
+        if high - low < _NEAR:
+            break
+    return red, green, blue
 
 
 @kernel
 def _tune_rows(linear, which, luminance, curves, toned, whites, most, turned, amounts, to_lms, from_lms, back, out):  # type: ignore[no-untyped-def]
-    rgb, lab, cones, cubes = np.empty(3), np.empty(3), np.empty(3), np.empty((3, 4))
     for n in range(linear.shape[0]):
         row = which[n] if which.shape[0] else 0
-        for c in range(3):
-            rgb[c] = linear[n, c]
+        r, g, b = linear[n, 0], linear[n, 1], linear[n, 2]
         if toned[row]:
-            _tone_one(rgb, luminance, curves, row)
+            r, g, b = _tone_one(r, g, b, luminance, curves, row)
         if turned[row]:
-            _white_one(rgb, luminance, whites, most, row)
-        stronger = amounts[row, 0] != 0.0 or amounts[row, 1] != 0.0
-        if stronger or not _is_inside(rgb):
-            _to_oklab(rgb, to_lms, cones, lab)
+            r, g, b = _white_one(r, g, b, luminance, whites, most, row)
+        strength, quiet = amounts[row, 0], amounts[row, 1]
+        stronger = strength != 0.0 or quiet != 0.0
+        if stronger or _leaves(r, g, b) > 0.0:
+            lightness, one, two = _to_oklab(r, g, b, to_lms)
             if stronger:
-                _strength_one(lab, amounts[row, 0], amounts[row, 1])
-            _fit_one(lab, back, from_lms, cubes, rgb)
-        for c in range(3):
-            out[n, c] = min(max(rgb[c], 0.0), 1.0)
+                one, two = _stronger(one, two, strength, quiet)
+            r, g, b = _fit_one(lightness, one, two, back, from_lms)
+        out[n, 0] = min(max(r, 0.0), 1.0)
+        out[n, 1] = min(max(g, 0.0), 1.0)
+        out[n, 2] = min(max(b, 0.0), 1.0)
 
 
 @kernel
@@ -234,8 +238,7 @@ class Applied:
         """The same for 16-bit RGB (m, 3)."""
         given = np.ascontiguousarray(codes)
         out = np.empty_like(given)
-        backs = tuple(inverse_curve(curve) for curve in self._space.curves)
-        _tune_codes(given, _each_row(which), self._space.curves, backs, *self._parts, out)
+        _tune_codes(given, _each_row(which), self._space.curves, self._space.inverses, *self._parts, out)
         return out
 
 

@@ -78,6 +78,6 @@ class TunedPicture:
             here = (float(x), y + h * part.start / height, float(w), h * (part.stop - part.start) / height)
             yield part, self.tuned(plain.rows(part), here)
 
-    def nodes(self, values: np.ndarray) -> np.ndarray:
-        """Tuned values (m, 3), 0 to 1, at the nodes of a table; only for a recipe without places."""
-        return values if self.recipe.is_neutral else self._tuner.nodes(values)
+    def nodes(self, codes: np.ndarray) -> np.ndarray:
+        """Tuned 16-bit values (m, 3) at the nodes of a table; only for a recipe without places."""
+        return codes if self.recipe.is_neutral else self._tuner.nodes(codes)

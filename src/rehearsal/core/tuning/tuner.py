@@ -92,14 +92,8 @@ class Tuner:
         in_slices(len(flat), work)
         return out
 
-    def nodes(self, values: np.ndarray) -> np.ndarray:
-        """Tuned values (m, 3), 0 to 1, at the nodes of a table; only for a recipe that treats every pixel alike."""
+    def nodes(self, codes: np.ndarray) -> np.ndarray:
+        """Tuned 16-bit values (m, 3) at the nodes of a table; only for a recipe that treats every pixel alike."""
         if not self.recipe.is_global:
             raise ValueError("a recipe with places has no table")
-        out = np.empty(np.shape(values))
-
-        def work(part: slice) -> None:
-            out[part] = self._codes(np.round(values[part] * 65535).astype(np.uint16), None) / 65535.0
-
-        in_slices(len(out), work)
-        return out
+        return self.pixels(codes, None)

@@ -88,10 +88,19 @@ class PairView(QWidget):
         self._refresh_maps()
 
     def _refresh_maps(self) -> None:
-        self.update()
+        self._update_changed()
         placed, shown = self.placing.placed(1), self.state.shown_maps
         if placed is not None and not placed.visible.isEmpty() and shown:
             self._lines.ask(shown, self.placing.patch(placed))
+
+    def _update_changed(self) -> None:
+        """While a tuning is dragged nothing but the take's pane changes."""
+        take = self.placing.placed(0 if self.state.swapped else 1)
+        if self._session.roads.previews and self.state.mode == "pair" and take is not None:
+            pane = take.pane
+            self.update(QRectF(pane.x(), 0, pane.width(), self.height()).toAlignedRect())
+        else:
+            self.update()
 
     def set_room(self, room: theme.Room) -> None:
         """Change the room tone."""
@@ -121,18 +130,21 @@ class PairView(QWidget):
 
     # ---- painting
 
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        """Surround, headers, mounts, pictures, maps."""
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Surround, headers, mounts, pictures, maps: what of them has to be painted."""
+        wanted = self.rect() if event is None else event.rect()
         painter = QPainter(self)
+        painter.fillRect(wanted, self.room.colour("surround"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), self.room.colour("surround"))
         if self._session.now.picture is None:
             self._paint_empty(painter)
             return
         if self.state.mode == "pair":
             order = (1, 0) if self.state.swapped else (0, 1)
             for pane, content in enumerate(order):
-                self._paint_side(painter, pane, content)
+                placed = self.placing.placed(pane)
+                if placed is not None and placed.pane.intersects(QRectF(wanted)):
+                    self._paint_side(painter, pane, content)
         else:
             self._paint_side(painter, 1, 0 if self.state.swapped else 1)
             if self.state.mode == "curtain":
@@ -158,7 +170,7 @@ class PairView(QWidget):
         self._paint_header(painter, placed, content)
         painter.save()
         painter.setClipRect(placed.pane)
-        painter.fillRect(placed.mount, self.sides.mount(content, self.room.colour("surround")))
+        painter.fillRect(placed.mount.toAlignedRect(), self.sides.mount(content, self.room.colour("surround")))
         whole = pane == 0 and self.state.shows_whole
         image = self.sides.image(content, placed)
         if image is not None:
