@@ -209,14 +209,12 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
     colours, (small, full) = side_by_side([lambda: _Colours(request, lattice), lambda: _begun(request, chain, lattice)])
     modelling = small.printed(chain).modelling
     progress(0.4, "areas and what the print changes")
-    (areas, specks, labels), change = side_by_side([
+    (areas, specks, labels), (change, compensation) = side_by_side([
         lambda: find_areas(colours.wanted, colours.beyond, lattice, request.limit, modelling),
         lambda: _changed(request, small, chain, lattice.model.white),
     ])  # fmt: skip
     progress(0.8, "rendering intents")
-    (figures, advice), compensation = side_by_side([
-        lambda: _compare(request, small, _shrunk(labels, modelling.weight.shape) > 0), lambda: _compensation(request, small),
-    ])  # fmt: skip
+    figures, advice = _compare(request, small, _shrunk(labels, modelling.weight.shape) > 0)
     depths = small.lab[..., 0] < 20
     return Judgement(
         rendition=request.rendition,
@@ -297,10 +295,12 @@ def _begun(request: JudgeRequest, chain: PrintChain, lattice: DeltaLattice) -> t
     return small, full_share(request.full, master_space(request.master).to_lab, lattice, request.limit)
 
 
-def _changed(request: JudgeRequest, small: _Small, chain: PrintChain, white: np.ndarray) -> _Change:
-    """What the print changes; and the other candidates' prints of the small image are made."""
+def _changed(
+    request: JudgeRequest, small: _Small, chain: PrintChain, white: np.ndarray
+) -> tuple[_Change, tuple[Compensation, ...]]:
+    """What the print changes, and what compensation does; the other candidates' prints of the small image are made."""
     small.print_all()
-    return _Change(_thinned(request), chain, white)
+    return _Change(_thinned(request), chain, white), _compensation(request, small)
 
 
 def more_candidates(request: JudgeRequest, labels: np.ndarray, renderings: list[Rendering]) -> list[CandidateFigures]:

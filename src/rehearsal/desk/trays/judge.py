@@ -119,6 +119,8 @@ class JudgeTray(Tray):
         row = QHBoxLayout()
         row.setSpacing(7)
         self._cards = []
+        #: The little pictures wait for the judgement.
+        self._owed = False
         titles = (("Relative, comp.", "1"), ("Relative", "2"), ("Perceptual", "3"))
         for rendering, (title, key) in zip(CANDIDATES, titles, strict=True):
             card = IntentCard(rendering, title, key, theme.ROOMS["mid"])
@@ -258,7 +260,14 @@ class JudgeTray(Tray):
     def follow(self, change: Change) -> None:
         """Figures with the judgement, little pictures with the road."""
         super().follow(change)
+        judging = self.session.judging
+        first = judging.judgement is None and judging.is_coming  # the figures come first: they are waited for
         if change.about("road") and not self.session.roads.previews:
+            self._owed = first
+            if not first:
+                self.refresh_pictures()
+        elif self._owed and not first:
+            self._owed = False
             self.refresh_pictures()
 
     def opened(self) -> None:
