@@ -171,11 +171,10 @@ def test_a_cmyk_master_is_tuned_in_its_working_copy(
     press: Profile, dune: Profile, tmp_path: Path, rng: np.random.Generator
 ) -> None:
     from rehearsal.core.picture.write import write_picture
-    from rehearsal.tasks.opening import open_file
 
     ink = (rng.random((6, 8, 4)) * [40000, 40000, 40000, 9000]).astype(np.uint16).repeat(20, axis=0).repeat(20, axis=1)
     write_picture(ink, press, 300, tmp_path / "press.tif")
-    opened = opened_for(open_file(tmp_path / "press.tif"), dune, recipe=TUNED, hand_over=HandOver(ppi=300))
+    opened = opened_for(read_picture(tmp_path / "press.tif"), dune, recipe=TUNED, hand_over=HandOver(ppi=300))
     made = read_picture(write_print_file(opened, tmp_path / "print.tif").file)
     printed = paper_model(dune).to_lab.apply(made.pixels[30, 50][None] / 65535.0)[0]
     np.testing.assert_allclose(printed, read_point(opened, 50, 30).printed, atol=0.15)

@@ -33,7 +33,7 @@ from rehearsal.tasks.conditions import (
     with_profile,
 )
 from rehearsal.tasks.finding import find_profiles, look_at, matches, sheets_in
-from rehearsal.tasks.opening import new_masters, open_file, read_master
+from rehearsal.tasks.opening import new_masters, read_master
 from rehearsal.tasks.scouting import scout, scout_sample
 
 PROFILES = demo_folder() / "profiles"
@@ -198,7 +198,7 @@ def test_documents_beside_a_profile(tmp_path: Path) -> None:
 @pytest.fixture
 def cloths(small_cloths: Path) -> OpenPicture:
     """The demo's cloths as an open picture."""
-    return open_file(small_cloths)
+    return OpenPicture(read_picture(small_cloths), str(small_cloths))
 
 
 def test_modelling_by_the_table_is_that_of_the_exact_road(cloths: OpenPicture, dune: Profile, gloss: Profile) -> None:

@@ -30,7 +30,6 @@ from rehearsal.tasks import arrival
 from rehearsal.tasks.arrival import Arrival, look_at_picture
 from rehearsal.tasks.judging import judge_rendition
 from rehearsal.tasks.maps import line_reading, read_point
-from rehearsal.tasks.opening import open_file
 from rehearsal.tasks.proofing import proof_rgb, thumbnail_block
 from rehearsal.tasks.scouting import compare_two
 from rehearsal.tasks.writing import file_name, write_print_file, write_test_sheet
@@ -43,7 +42,7 @@ def _quiet(_share: float, _text: str) -> None:
 
 def _loaded(pixels: np.ndarray, space: str, path: Path) -> OpenPicture:
     write_picture(pixels, working_space(space), 300, path)
-    return open_file(path)
+    return OpenPicture(read_picture(path), str(path))
 
 
 @pytest.fixture

@@ -120,10 +120,11 @@ def _inspect(arguments: argparse.Namespace) -> None:
 
 
 def _read(arguments: argparse.Namespace) -> OpenPicture:
-    from rehearsal.tasks.opening import open_file
+    from rehearsal.core.picture.file import read_picture
 
     assume = open_profile(arguments.assume) if getattr(arguments, "assume", None) else None
-    opened = open_file(arguments.picture, assume, arguments.large)
+    # a command has one picture and keeps nothing: its name will do, and its bytes need not be hashed
+    opened = OpenPicture(read_picture(arguments.picture, assume, arguments.large), arguments.picture)
     info = opened.picture.info
     if info.assumed:
         why = f"its profile cannot be used ({info.useless_profile})" if info.useless_profile else "no embedded profile"

@@ -7,20 +7,13 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from rehearsal.core.errors import RehearsalError
-from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
-from rehearsal.core.picture.file import Picture, assume_profile, check_picture, content_digest, read_picture
+from rehearsal.core.picture.file import Picture, assume_profile, check_picture, read_picture
 from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.work.pool import side_by_side
 from rehearsal.core.work.progress import Progress
 from rehearsal.workbook.masters import find_again, make_master, state
 from rehearsal.workbook.values import Master
-
-
-def open_file(path: str | Path, assume: Profile | None = None, large: bool = False) -> OpenPicture:
-    """A picture file in memory, outside any workbook; hashed while it is read. ``large`` as :func:`read_picture` has it."""
-    picture, digest = side_by_side([lambda: read_picture(path, assume, large), lambda: content_digest(Path(path))])
-    return OpenPicture(picture, digest)
 
 
 @dataclass(frozen=True)
