@@ -22,6 +22,7 @@ from rehearsal.demo.make import demo_folder, make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.start import make_window
+from rehearsal.session.session import Session
 from rehearsal.tasks.conditions import new_condition
 from rehearsal.workbook.home import data_home
 
@@ -54,6 +55,11 @@ def _until(ready: Callable[[], bool], begin: float, most: float = 60.0) -> float
     return time.perf_counter() - begin
 
 
+def _has(session: Session, path: Path) -> bool:
+    """True when a file's picture is the open one."""
+    return session.now.master is not None and Path(session.now.master.path) == path.resolve()
+
+
 def opening(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
     """Open a 24-megapixel picture in a window that is at work already."""
     picture = read_picture(demo_folder() / "pictures" / "cloths.tif")
@@ -66,8 +72,8 @@ def opening(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
         path = folder / f"big{i}.tif"
         write_picture(np.roll(big, 7 * i, axis=1), picture.profile, 300, path)
         begin = time.perf_counter()
-        session.takes.open_files([str(path)])
-        _until(lambda: session.now.picture is None, begin, 5)
+        session.incoming.open_files([str(path)])
+        _until(lambda path=path: _has(session, path), begin)
         first = _until(lambda: session.judging.first is not None or session.judging.judgement is not None, begin)
         shown = _until(lambda: session.roads.painter is not None, begin)
         judged = _until(lambda: session.judging.judgement is not None, begin)
@@ -77,6 +83,34 @@ def opening(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
     print(
         f"opening 24 Mpx: shown {shown:.2f} s, first figures {first:.2f} s (wanted 0.5), "
         f"areas and intents {judged:.2f} s (wanted 3); library's proof {other:.2f} s, ratios {first / other:.1f} and {judged / other:.1f}"
+    )
+    window.close()
+    shutil.rmtree(folder)
+
+
+def paper(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
+    """With 24 megapixels open, choose papers that nothing is known of yet: first figures, and all of them."""
+    picture = read_picture(demo_folder() / "pictures" / "cloths.tif")
+    big = np.tile(picture.pixels, (2, 2, 1))
+    folder = Path(tempfile.mkdtemp(prefix="rehearsal-bench-"))
+    write_picture(big, picture.profile, 300, folder / "big.tif")
+    other = statistics.median(library_proof(big, picture.profile.data) for _ in range(3))
+    window, times = demo_window(), []
+    session = window.session
+    session.incoming.open_files([str(folder / "big.tif")])
+    _until(lambda: _has(session, folder / "big.tif"), time.perf_counter())
+    settle(window)
+    judged = session.judging
+    for condition in [c for c in session.shelf.conditions if c.printer and c != session.now.condition]:
+        begin = time.perf_counter()
+        session.takes.choose_condition(condition)
+        first = _until(lambda: judged.first is not None, begin)
+        times.append((first, _until(lambda: judged.is_current, begin)))
+        settle(window)
+    first, all_ = (max(column) for column in zip(*times, strict=True))
+    print(
+        f"paper: a new one with 24 Mpx open, slowest of {len(times)}: first figures {first:.2f} s (wanted 0.5), all {all_:.2f} s "
+        f"(wanted 2.5); library's proof {other:.2f} s"
     )
     window.close()
     shutil.rmtree(folder)

@@ -151,6 +151,7 @@ def main() -> None:
 
     all_of_them = {
         "slider": slider, "judge": judge, "start": start, "opening": lambda: bench_desk.opening(library_proof),
+        "paper": lambda: bench_desk.paper(library_proof),
         "intent": lambda: bench_desk.intent(library_proof), "scout": lambda: bench_desk.scout(library_proof),
         "accuracy": bench_accuracy.figures, "lines": bench_accuracy.lines,
     }  # fmt: skip

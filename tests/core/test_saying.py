@@ -201,9 +201,9 @@ def test_a_grey_picture_is_spoken_of_in_tone(dune: Profile) -> None:
 
 
 def test_the_first_look_speaks_of_the_same_figures() -> None:
-    text = first_sentence(FirstFigures(Lost(30.2, 21.4, 24.3, 1.5, (20, 0, 10.2)), 2.0))
+    text = first_sentence(FirstFigures(Lost(30.2, 21.4, 24.3, 1.5, (20, 0, 10.2)), 2.0), "Sluice Gloss")
     assert text.startswith("About 30 % of this picture") and "about 21 % loses colour, 24 % depth" in text
-    assert "Everything" not in first_sentence(FirstFigures(Lost(0, 0, 0, 0, (0, 0, 0)), 0.0))
+    assert "Everything" not in first_sentence(FirstFigures(Lost(0, 0, 0, 0, (0, 0, 0)), 0.0), "Sluice Gloss")
 
 
 # ---- advice

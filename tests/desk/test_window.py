@@ -272,6 +272,13 @@ def test_nothing_old_looks_true_while_new_figures_are_made(window: Window) -> No
     assert window.verdict.text == "Judging White Dune, perceptual…"
     wait_until_settled(window)
     assert "Perceptual" in window.verdict.text and window.verdict.text != old
+    gloss = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
+    window.session.takes.choose_condition(gloss)
+    assert window.verdict.text.startswith("Judging Sluice Gloss")
+    while window.session.judging.first is None:
+        QTest.qWait(5)
+    assert "lies beyond Sluice Gloss: about" in window.verdict.text and window.verdict.text.endswith("Judging…")
+    wait_until_settled(window)
     # stopped on the way, it does not go on saying that it judges
     window.session.takes.change_recipe(by_hand(contrast=9))
     window.session.judging.judge()

@@ -21,6 +21,7 @@ from rehearsal.core.values.rendering import Rendering
 from rehearsal.session import inquiries, judging, printing, roads
 from rehearsal.session.jobs import Job
 from rehearsal.tasks import writing
+from rehearsal.tasks.judging import first_figures_of
 from rehearsal.tasks.writing import write_print_file
 from rehearsal.workbook.home import cache_home
 from rehearsal.workbook.store import Workbook
@@ -403,3 +404,21 @@ def test_tables_of_paper_and_screen_are_kept_for_the_next_start(desk: Desk) -> N
     assert session.now.paper is not None
     kept = {path.stem for path in (cache_home() / "tables").iterdir()}
     assert kept == {session.now.paper.digest, session.screen.profile.digest}
+
+
+def test_another_paper_has_first_figures_of_its_own(desk: Desk, gate: Gate, monkeypatch: pytest.MonkeyPatch) -> None:
+    s = desk.session
+    other = next(c for c in s.shelf.conditions if c.printer and c != s.now.condition)
+    monkeypatch.setattr(judging, "judge_rendition", gate.before(judging.judge_rendition))
+    s.takes.choose_condition(other)
+    desk.until(lambda: s.judging.first is not None)
+    opened, judged = s.now.opened, s.judging.judgement
+    assert opened is not None and judged is not None and not s.judging.is_current
+    assert s.judging.first == first_figures_of(opened)
+    assert judged.rendition.destination != opened.rendition.destination
+    s.takes.change_recipe(by_hand(strength=-40))  # they are of what is wanted no more
+    assert s.judging.first is None or s.judging.first == first_figures_of(s.now.opened)  # type: ignore[arg-type]
+    gate.go.set()
+    desk.settle()
+    s.takes.change_recipe(by_hand(strength=-30))
+    assert s.judging.first is None, "this paper was judged: the old sentence stays, as such"

@@ -7,6 +7,7 @@ from dataclasses import replace
 from rehearsal.core.proof.judging import FirstFigures, Judgement
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.rendition import Rendition
 from rehearsal.session.bus import Bus, Change
 from rehearsal.session.home import Home
 from rehearsal.session.jobs import Job, JobProgress, Jobs
@@ -32,7 +33,8 @@ class Judging:
         self._bus, self._jobs, self._shelf, self._screen, self._now = bus, jobs, shelf, screen, now
         self._tables = tables
         self.judgement: Judgement | None = None
-        self.first: FirstFigures | None = None
+        #: First figures, and the look of the rendition they are of.
+        self._first: tuple[Rendition, FirstFigures] | None = None
         #: The same of the paper that is only looked at.
         self.first_looked: FirstFigures | None = None
         #: What besides the rendition the judgement depends on: screen, default rendering, prescription.
@@ -45,7 +47,7 @@ class Judging:
 
     def _follow(self, change: Change) -> None:
         if "take" in change.topics:
-            self.judgement, self.first = None, None
+            self.judgement, self._first = None, None
         if change.about("looked", "take", "picture"):
             self._ask_looked()
         if "picture" in change.topics and self._now.picture is not None:
@@ -63,6 +65,22 @@ class Judging:
             self._jobs.stop("judge")
         else:
             self._later.start()
+            opened = self._now.opened
+            if opened is not None:
+                self._ask_first_elsewhere(opened)
+
+    def _ask_first_elsewhere(self, opened: OpenRendition) -> None:
+        """First figures, unless they or a judgement of this paper are at hand or being made."""
+        judged = self.judgement
+        known = self.first is not None or Job("first", opened.rendition) in self._jobs.running
+        if not known and (judged is None or judged.rendition.destination != opened.rendition.destination):
+            self._ask_first(opened)
+
+    @property
+    def first(self) -> FirstFigures | None:
+        """First figures of the open rendition; None before they are there."""
+        now = self._now.rendition
+        return self._first[1] if self._first is not None and now is not None and now.look == self._first[0] else None
 
     @property
     def is_current(self) -> bool:
@@ -126,8 +144,7 @@ class Judging:
         job = Job("judge", opened.rendition)
         if not anew and job in self._jobs.running and self._asked_by == by:
             return  # it is being made
-        if self.first is None and self.judgement is None and not self._jobs.is_running("first"):
-            self._ask_first(opened)
+        self._ask_first_elsewhere(opened)
 
         def work(progress: JobProgress) -> Judgement:
             return judge_rendition(opened, screen, by[1], by[2], progress=progress)
@@ -150,8 +167,8 @@ class Judging:
 
     def _forget(self) -> None:
         """There is nothing that could be judged: no old figure stands as if it were of it."""
-        if self.judgement is not None or self.first is not None:
-            self.judgement, self.first, self._judged_by = None, None, None
+        if self.judgement is not None or self._first is not None:
+            self.judgement, self._first, self._judged_by = None, None, None
             self._jobs.stop("judge")
             self._bus.tell("judgement", "first")
 
@@ -168,14 +185,14 @@ class Judging:
             self._ask_first(opened)
 
     def _ask_first(self, opened: OpenRendition) -> None:
-        def answer(found: FirstFigures) -> None:
-            now = self._now.rendition
-            if now is None or now.look != opened.rendition.look:
-                return
-            self.first = found
-            self._bus.tell("first")
+        look = opened.rendition.look
 
-        self.first = None
+        def answer(found: FirstFigures) -> None:
+            self._first = (look, found)
+            if self.first is not None:
+                self._bus.tell("first")
+
+        self._first = None
         self._jobs.run(Job("first", opened.rendition), lambda _p: first_figures_of(opened), answer)
 
     def _ask_looked(self) -> None:

@@ -150,13 +150,13 @@ def _prescribed(advice: Advice, chosen: Rendering) -> str:
     return f"{text}, and it serves this picture."
 
 
-def first_sentence(first: FirstFigures) -> str:
-    """What a sample tells before the judgement is there."""
+def first_sentence(first: FirstFigures, paper: str) -> str:
+    """What a sample tells before the judgement is there, of a paper by its name."""
     lost = first.lost
     if lost.share < _LEAST:
-        return "At a first look hardly anything of this picture lies beyond this paper. Judging…"
+        return f"At a first look hardly anything of this picture lies beyond {paper}. Judging…"
     return (
-        f"About {share_words(lost.share)} of this picture lies beyond this paper: about {share_words(lost.colour)} loses colour, "
+        f"About {share_words(lost.share)} of this picture lies beyond {paper}: about {share_words(lost.colour)} loses colour, "
         f"{share_words(lost.depth)} depth. Judging…"
     )
 

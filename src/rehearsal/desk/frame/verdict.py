@@ -168,7 +168,7 @@ class Verdict(QWidget):
             said = verdict_sentence(result, fine, session.logbook.light_words)
             self._sentence.say(said if session.judging.is_current else self._while_judging(result, said))
         else:
-            self._sentence.say("Judging…" if first is None else first_sentence(first))
+            self._sentence.say("Judging…" if first is None else first_sentence(first, "this paper"))
 
     def _while_judging(self, old: Judgement, said: str) -> str:
         """What is shown while new figures are made: of another paper or intent nothing, of the same its old sentence, as such."""
@@ -180,6 +180,9 @@ class Verdict(QWidget):
             return "Not judged since the last change: judging was stopped. Any change begins it again."
         if (rendition.destination, rendition.rendering) == (old.rendition.destination, old.rendition.rendering):
             return f"Judging again. Before the last change: {said}"
+        first = self._session.judging.first
+        if first is not None and rendition.destination != old.rendition.destination:
+            return first_sentence(first, condition.paper)
         return f"Judging {condition.paper}, {rendering_name(rendition.rendering)}…"
 
     @property
