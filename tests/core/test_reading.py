@@ -9,6 +9,7 @@ from tests.conftest import opened_for, request_for
 
 from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile, xyz_profile
+from rehearsal.core.icc.standard import space_bytes
 from rehearsal.core.icc.write import assemble, encode_lab, table_tag
 from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.picture.pyramid import Pyramid
@@ -18,6 +19,7 @@ from rehearsal.core.proof.chain import Look, PrintChain
 from rehearsal.core.proof.judging import judge
 from rehearsal.core.proof.screenroad import ScreenRoad
 from rehearsal.core.sheet.printfile import make_pixels
+from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.tuning.workingcopy import reading_intent, tunable, working_copy_space
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import INTENTS, Rendering
@@ -190,3 +192,12 @@ def test_a_judged_request_reads_for_each_candidate(master: Profile, dune: Profil
     lab = master_space(master).to_lab(pixels).reshape(-1, 3).astype(float)
     printed = PrintChain(master, dune, Rendering("perceptual")).print_lab(values)
     assert judged.change.mean == pytest.approx(delta_e_2000(lab, printed).mean(), abs=0.15)
+
+
+def test_a_second_picture_in_the_same_space_is_not_copied(rng: np.random.Generator) -> None:
+    """Every file brings a profile object of its own: what counts are the bytes."""
+    pixels = rng.integers(0, 65536, (40, 50, 3)).astype(np.uint16)
+    for _ in range(2):
+        profile = Profile(space_bytes("ROMM"), "embedded")
+        assert tunable(pixels, profile) is pixels
+        assert OpenPicture(Picture(pixels, profile, None), "x").pyramid.whole is pixels  # type: ignore[arg-type]

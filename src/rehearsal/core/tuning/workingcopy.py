@@ -55,7 +55,7 @@ def working_copy_space(profile: Profile, intent: str = "relative") -> MasterSpac
 def tunable(pixels: np.ndarray, profile: Profile, intent: str = "relative") -> np.ndarray:
     """Pixels (h, w, 3) uint16 in :func:`working_copy_space` of 16-bit pixels; the same ones when nothing is to be done."""
     wide = working_copy_space(profile, intent).profile
-    if wide is profile:
+    if wide.digest == profile.digest:
         return pixels
     # no compensation: both spaces have the same black
     convert = Transform([Step(profile, reading_intent(profile, intent)), Step(wide, "relative")], np.uint16, np.uint16)
