@@ -6,6 +6,7 @@ A job is known by its kind and by what it is about (mostly a rendition), so that
 from __future__ import annotations
 
 import contextlib
+import functools
 import threading
 from collections.abc import Callable, Hashable
 from concurrent.futures import ThreadPoolExecutor
@@ -111,11 +112,13 @@ class Jobs:
                 raise Stopped
             result = work(progress)
         except BaseException as caught:
-            error = caught
+            # what the frames of the work hold would be held with it
+            error = caught.with_traceback(None)
         with self._calm:
             self._at_work -= 1
             self._calm.notify_all()
-        post(lambda: self._on_done(request, result, error))
+        post(functools.partial(self._on_done, request, result, error))
+        del work, result, error
         give_back()
 
     def _rest(self) -> None:

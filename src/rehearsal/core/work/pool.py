@@ -51,6 +51,7 @@ def side_by_side(works: Sequence[Callable[[], Any]]) -> list[Any]:
         for future in later:
             if not future.cancel():
                 future.exception()  # waits: work must not go on behind whoever shared it out
+        later.clear()  # an error holds this frame, and may not be held by it
     return made
 
 
