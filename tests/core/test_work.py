@@ -117,7 +117,7 @@ def test_the_pool_follows_the_cores_of_this_machine(monkeypatch: pytest.MonkeyPa
     monkeypatch.setattr(os, "sched_getaffinity", lambda _pid: set(range(5)))
     slices: list[slice] = []
     in_slices(1000, slices.append, small=10)
-    assert len(slices) == 5
+    assert len(slices) == 3 * 5
     assert sorted(i for s in slices for i in range(s.start, s.stop)) == list(range(1000))
     monkeypatch.setattr(os, "sched_getaffinity", lambda _pid: {0})
     begun: list[str] = []

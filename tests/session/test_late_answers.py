@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import gc
 import threading
+import weakref
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
@@ -12,6 +14,7 @@ import pytest
 from tests.conftest import opened_for
 from tests.session.conftest import Desk
 
+from rehearsal.core.errors import RehearsalError
 from rehearsal.core.picture.file import read_picture
 from rehearsal.core.proof.screenroad import ScreenRoad
 from rehearsal.core.values.adjustments import Values
@@ -422,3 +425,31 @@ def test_another_paper_has_first_figures_of_its_own(desk: Desk, gate: Gate, monk
     desk.settle()
     s.takes.change_recipe(by_hand(strength=-30))
     assert s.judging.first is None, "this paper was judged: the old sentence stays, as such"
+
+
+def test_work_that_was_stopped_or_failed_holds_nothing(desk: Desk) -> None:
+    """Without the collector: what the work had in hand goes when it ends."""
+    held: list[weakref.ref[Kept]] = []
+
+    def work(progress: Callable[[float, str], None]) -> None:
+        large = Kept()
+        held.append(weakref.ref(large))
+        if len(held) == 1:
+            desk.home.post(lambda: desk.session.jobs.stop("held"))
+            while True:
+                progress(0.5, "waiting to be stopped")
+        raise RehearsalError("it failed", "here", "try again")
+
+    gc.collect()
+    gc.disable()
+    try:
+        for i in range(2):
+            desk.session.jobs.run(Job("held", i), work, lambda _r: None)
+            desk.until(lambda: bool(held) and not desk.session.jobs.is_running("held"))
+            desk.until(lambda i=i: len(held) > i and held[i]() is None, 10)
+    finally:
+        gc.enable()
+
+
+class Kept:
+    """Something that can be watched."""

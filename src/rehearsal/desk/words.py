@@ -42,8 +42,13 @@ def rendering_words(rendering: Rendering) -> str:
     return name
 
 
+def lab_colours(lab: np.ndarray) -> np.ndarray:
+    """8-bit sRGB (..., 3) of Lab colours, for swatches in plots and cards (not for judging)."""
+    rgb = srgb_encode(np.clip(lab_to_xyz(lab) @ _SRGB_D50.T, 0, 1))
+    return np.asarray(np.round(rgb * 255).astype(int))
+
+
 def lab_colour(lab: tuple[float, float, float]) -> tuple[int, int, int]:
-    """8-bit sRGB of a Lab colour, for swatches in plots and cards (not for judging)."""
-    rgb = srgb_encode(np.clip(_SRGB_D50 @ lab_to_xyz(np.asarray(lab)), 0, 1))
-    red, green, blue = np.round(rgb * 255).astype(int)
-    return int(red), int(green), int(blue)
+    """:func:`lab_colours` of one."""
+    red, green, blue = lab_colours(np.asarray(lab)).tolist()
+    return red, green, blue

@@ -15,7 +15,7 @@ from typing import Any
 
 from rehearsal.core.errors import Stopped
 from rehearsal.core.work.memory import give_back
-from rehearsal.core.work.pool import cores
+from rehearsal.core.work.pool import cores, give_way
 from rehearsal.session.bus import Signal
 from rehearsal.session.home import Home
 
@@ -71,9 +71,9 @@ class Jobs:
         self.progressed: Signal[tuple[Job, float, str]] = Signal()
         self.ended: Signal[Job] = Signal()
         self.failed: Signal[tuple[Job, BaseException]] = Signal()
-        self._pool = ThreadPoolExecutor(max(2, cores()), thread_name_prefix="job")
+        self._pool = ThreadPoolExecutor(max(2, cores()), thread_name_prefix="job", initializer=give_way)
         self._quick = ThreadPoolExecutor(1, thread_name_prefix="quick")
-        self._patient = ThreadPoolExecutor(2, thread_name_prefix="patient")
+        self._patient = ThreadPoolExecutor(2, thread_name_prefix="patient", initializer=give_way)
         self._current: dict[Job, _Request] = {}
         self._calm = threading.Condition()
         self._at_work = 0

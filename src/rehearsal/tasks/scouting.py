@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 
 from rehearsal.core.icc import Profile
-from rehearsal.core.papers.body import rings
+from rehearsal.core.papers.body import Bins, picture_bins, rings
 from rehearsal.core.papers.comparing import ProfilePair, compare_profiles
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.papers.reach import slice_outline
@@ -160,10 +160,11 @@ def _printer_values(opened: OpenRendition, pick: np.ndarray) -> np.ndarray:
 
 @dataclass(frozen=True)
 class Reach:
-    """The picture's colours for the reach: Lab (h, w, 3) and δ (h, w) of a reduction of the crop."""
+    """The picture's colours for the reach: Lab (h, w, 3) and δ (h, w) of a reduction of the crop, and bins of them."""
 
     lab: np.ndarray
     delta: np.ndarray
+    bins: Bins
 
 
 def picture_reach(opened: OpenRendition, progress: Progress, most: int = 160_000) -> Reach:
@@ -171,7 +172,8 @@ def picture_reach(opened: OpenRendition, progress: Progress, most: int = 160_000
     progress(0.2, "the picture's colours")
     lab = opened.space.to_lab(opened.block(most))
     progress(0.4, "how far each is beyond")
-    return Reach(lab, delta_lattice(opened.paper).delta(lab))
+    delta = delta_lattice(opened.paper).delta(lab)
+    return Reach(lab, delta, picture_bins(lab, delta > LIMIT))
 
 
 def outlines(profiles: list[Profile], lightness: float) -> list[list[np.ndarray]]:

@@ -7,8 +7,11 @@ import threading
 import time
 from typing import Any
 
+import numpy as np
+
 #: No oftener than this, in seconds: giving back takes some hundredths of one.
 _PAUSE = 0.2
+_PLAIN = (str, int, float, bool, type(None))
 _lock = threading.Lock()
 _last = [0.0]
 
@@ -48,3 +51,30 @@ def give_back() -> bool:
         return True
     finally:
         _lock.release()
+
+
+def size_of(thing: object, counted: set[int]) -> int:
+    """Bytes of the arrays and byte strings in a thing, and in what it is made of.
+
+    Args:
+        counted: identities of what was counted before, which is not counted again; grows.
+    """
+    total, rest = 0, [thing]
+    while rest:
+        one = rest.pop()
+        while isinstance(one, np.ndarray) and isinstance(one.base, np.ndarray):
+            one = one.base  # a view holds all of the array it looks into
+        if id(one) in counted or isinstance(one, _PLAIN):
+            continue
+        counted.add(id(one))
+        if isinstance(one, np.ndarray):
+            total += one.nbytes
+        elif isinstance(one, bytes):
+            total += len(one)
+        elif isinstance(one, dict):
+            rest.extend(one.values())
+        elif isinstance(one, tuple | list):
+            rest.extend(one)
+        elif hasattr(one, "__dict__") and not isinstance(one, type) and not callable(one):
+            rest.extend(vars(one).values())
+    return total

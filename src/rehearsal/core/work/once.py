@@ -7,12 +7,53 @@ paper, and threads that shared work out while they held it could stand still for
 
 from __future__ import annotations
 
+import itertools
 import threading
+import weakref
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from typing import Any, Generic, TypeVar, overload
 
+from rehearsal.core.work.memory import size_of
+
 Made = TypeVar("Made")
+_clock = itertools.count()
+
+
+class Budget:
+    """What all results that are kept for later may take together, in bytes: those used longest ago go first.
+
+    The last used one of each kind stays whatever it takes, since somebody is at work with it.
+    """
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._kinds: weakref.WeakSet[LastUsed[Any]] = weakref.WeakSet()
+        self._lock = threading.Lock()
+
+    def add(self, kind: LastUsed[Any]) -> None:
+        """Count what is kept there."""
+        with self._lock:
+            self._kinds.add(kind)
+
+    def settle(self) -> int:
+        """Forget what is too much; answers with the bytes that are left."""
+        with self._lock:
+            kinds = list(self._kinds)
+        kept = [(tick, kind, key, made) for kind in kinds for key, made, tick in kind.entries()]
+        total, counted, started = 0, set[int](), set[int]()
+        for tick, kind, key, made in sorted(kept, key=lambda entry: -entry[0]):
+            size = size_of(made, counted)
+            if total + size > self._most and id(kind) in started:
+                kind.drop(key, tick)
+            else:
+                total += size
+            started.add(id(kind))
+        return total
+
+
+#: Of this program: with a picture of 24 megapixels and what the libraries take it stays well below a gigabyte.
+BUDGET = Budget(150 << 20)
 
 
 class _Making:
@@ -24,21 +65,31 @@ class _Making:
 
 
 class LastUsed(Generic[Made]):
-    """The results for the last ``keep`` keys used; the lock only guards the list."""
+    """The results for the last ``keep`` keys used; the lock only guards the list.
 
-    def __init__(self, keep: int) -> None:
-        self._keep = keep
-        self._made: OrderedDict[Hashable, Made] = OrderedDict()
+    Args:
+        budget: what all shared results together may take; None for those that are part of a larger thing.
+    """
+
+    def __init__(self, keep: int, budget: Budget | None = BUDGET) -> None:
+        self._keep, self._budget = keep, budget
+        self._made: OrderedDict[Hashable, tuple[Made, int]] = OrderedDict()
         self._making: dict[Hashable, _Making] = {}
         self._lock = threading.Lock()
+        if budget is not None:
+            budget.add(self)
+
+    def _use(self, key: Hashable) -> Made:
+        made = self._made.pop(key)[0]
+        self._made[key] = made, next(_clock)
+        return made
 
     def get(self, key: Hashable, make: Callable[[], Made]) -> Made:
         """The result for a key, made by this thread when nobody has made it and nobody is making it."""
         while True:
             with self._lock:
                 if key in self._made:
-                    self._made.move_to_end(key)
-                    return self._made[key]
+                    return self._use(key)
                 other = self._making.get(key)
                 mine = self._making.setdefault(key, _Making()) if other is None else None
             if mine is not None:
@@ -61,19 +112,32 @@ class LastUsed(Generic[Made]):
     def put(self, key: Hashable, made: Made) -> None:
         """Keep a result that was made elsewhere."""
         with self._lock:
-            self._made[key] = made
+            self._made.pop(key, None)
+            self._made[key] = made, next(_clock)
             while len(self._made) > self._keep:
                 self._made.popitem(last=False)
+        if self._budget is not None:
+            self._budget.settle()
 
     def items(self) -> list[tuple[Any, Made]]:
         """Keys and results that are there, the last used ones last."""
+        return [(key, made) for key, made, _tick in self.entries()]
+
+    def entries(self) -> list[tuple[Any, Made, int]]:
+        """The same with the moments at which they were used last, as rising numbers."""
         with self._lock:
-            return list(self._made.items())
+            return [(key, made, tick) for key, (made, tick) in self._made.items()]
+
+    def drop(self, key: Hashable, tick: int) -> None:
+        """Forget a result, unless it was used since."""
+        with self._lock:
+            if key in self._made and self._made[key][1] == tick:
+                del self._made[key]
 
     def peek(self, key: Hashable) -> Made | None:
         """The result for a key when it is there; never waits for one that is being made."""
         with self._lock:
-            return self._made.get(key)
+            return self._use(key) if key in self._made else None
 
 
 class once(Generic[Made]):
@@ -94,7 +158,7 @@ class once(Generic[Made]):
         if instance is None:
             return self
         # kept under the same name in the object, which Python finds before this descriptor from then on
-        kept = instance.__dict__.setdefault("_made_once", LastUsed(1 << 30))
+        kept = instance.__dict__.setdefault("_made_once", LastUsed(1 << 30, None))
         made: Made = kept.get(self._name, lambda: self._make(instance))
         instance.__dict__[self._name] = made
         return made

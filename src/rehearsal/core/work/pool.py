@@ -7,6 +7,7 @@ thread has begun yet, so that nobody ever waits for a thread that waits for him.
 
 from __future__ import annotations
 
+import contextlib
 import functools
 import itertools
 import os
@@ -16,12 +17,22 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from typing import Any
 
 _SMALL = 20_000
+#: Slices for each core.
+_EACH = 3
+#: Niceness of work that nobody waits for.
+_AFTER = 5
 _here = threading.local()
 
 
 def cores() -> int:
     """How many cores this process may use."""
     return max(1, len(os.sched_getaffinity(0)))
+
+
+def give_way() -> None:
+    """Let this thread come after those that somebody waits for, where the system can tell threads apart."""
+    with contextlib.suppress(OSError):
+        os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), _AFTER)
 
 
 @functools.cache
@@ -44,26 +55,33 @@ def side_by_side(works: Sequence[Callable[[], Any]]) -> list[Any]:
     if len(works) < 2 or cores() < 2 or getattr(_here, "shared", False):
         return [work() for work in works]
     later = [_pool().submit(_shared, work) for work in works[1:]]
+    mine: dict[int, Any] = {}
     try:
-        made = [_shared(works[0])]
-        made += [_result(future, work) for future, work in zip(later, works[1:], strict=True)]
+        mine[0] = _shared(works[0])
+        # what no thread has begun is done here, from the end, since the threads begin at the front
+        for i in range(len(later), 0, -1):
+            if later[i - 1].cancel():
+                mine[i] = _shared(works[i])
+        return [mine[i] if i in mine else later[i - 1].result() for i in range(len(works))]
     finally:
-        for future in later:
-            if not future.cancel():
-                future.exception()  # waits: work must not go on behind whoever shared it out
-        later.clear()  # an error holds this frame, and may not be held by it
-    return made
+        while later:  # nothing of it is held on: an error holds this frame, and may not be held by it
+            _end(later.pop())
 
 
-def _result(future: Future[Any], work: Callable[[], Any]) -> Any:
-    return _shared(work) if future.cancel() else future.result()
+def _end(future: Future[Any]) -> None:
+    """Work must not go on behind whoever shared it out."""
+    if not future.cancel():
+        future.exception()  # waits
 
 
 def in_slices(count: int, work: Callable[[slice], None], small: int = _SMALL) -> None:
-    """Run work on slices that cover range(count), one for each core; in this thread when there is little to do."""
+    """Run work on slices that cover range(count), some for each core; in this thread when there is little to do.
+
+    When the other cores are busy this thread does nearly all of it, and at the end waits for one slice at the most.
+    """
     if count <= small or getattr(_here, "shared", False):
         work(slice(0, count))
         return
-    parts = min(cores(), -(-count // max(1, small // 2)))
+    parts = min(_EACH * cores(), -(-count // max(1, small // 2)))
     edges = [count * i // parts for i in range(parts + 1)]
     side_by_side([functools.partial(work, slice(a, b)) for a, b in itertools.pairwise(edges)])

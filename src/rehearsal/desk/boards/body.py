@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from rehearsal.core.papers.body import Bins, seen_from
 from rehearsal.desk import theme
-from rehearsal.desk.words import lab_colour
+from rehearsal.desk.words import lab_colour, lab_colours
 
 _STEP = 6.0
 _REACH_PX = 9.0
@@ -70,7 +70,7 @@ class BodyPlot(QWidget):
     def show_bins(self, bins: Bins | None) -> None:
         """The picture's colours."""
         self.bins, self.chosen = bins, None
-        self._colours = [] if bins is None else [QColor(*lab_colour(tuple(lab))) for lab in bins.centre]
+        self._colours = [] if bins is None else [QColor(*rgb) for rgb in lab_colours(bins.centre).tolist()]
         self.update()
 
     # ---- places

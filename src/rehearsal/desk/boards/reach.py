@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSlider, QStackedWidget, QWi
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile
-from rehearsal.core.papers.body import picture_bins, pixels_near
+from rehearsal.core.papers.body import pixels_near
 from rehearsal.core.papers.reach import CELL, Slice, cell_centre, cell_of, picture_slice, pixels_of_cell
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.desk import theme
@@ -250,7 +250,7 @@ class ReachBoard(Board):
 
         def answer(reach: Reach) -> None:
             self._reach = reach
-            self.body.show_bins(picture_bins(reach.lab, reach.delta > LIMIT))
+            self.body.show_bins(reach.bins)
             self._gather()
 
         self.session.inquiries.ask_reach(answer)
