@@ -15,6 +15,7 @@ from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.picture.write import write_picture
+from rehearsal.core.proof import judging
 from rehearsal.core.proof.chain import Look, PrintChain
 from rehearsal.core.proof.judging import judge
 from rehearsal.core.proof.screenroad import ScreenRoad
@@ -155,6 +156,33 @@ def test_a_tuned_take_is_printed_by_the_table_of_its_intent(master: Profile, dun
         proof_file(o, Look(dune), tmp_path / name)
     shown = [read_picture(tmp_path / name).pixels.astype(float) / 65535 for name in ("plain.tif", "tuned.tif")]
     assert np.abs(shown[0] - shown[1]).mean() < 0.004
+
+
+def test_a_thinned_picture_is_still_read_by_the_table_of_its_intent(
+    master: Profile, dune: Profile, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    opened = opened_for(
+        _picture(master, tmp_path), dune, rendering=Rendering("perceptual"), recipe=by_hand(strength=0.2)
+    )
+    all_pixels = judge_rendition(opened)
+    monkeypatch.setattr(judging, "_MANY", 100)
+    some = judge_rendition(opened)
+    assert some.change.mean == pytest.approx(all_pixels.change.mean, abs=0.12) and some.change != all_pixels.change
+
+
+def test_what_is_read_at_a_point_is_printed_by_the_table_of_the_intent(
+    master: Profile, dune: Profile, tmp_path: Path
+) -> None:
+    picture, at = _picture(master, tmp_path), (70.0, 40.0)
+    for recipe in ({}, {"strength": 0.2}):
+        opened = opened_for(picture, dune, rendering=Rendering("perceptual"), recipe=by_hand(**recipe))
+        values = picture.pixels[40, 70][None] / 65535.0
+        there = PrintChain(master, dune, Rendering("perceptual")).print_lab(values)[0]
+        crossed = Transform([Step(master, "relative"), Step(dune, "perceptual", True)]).apply(values)
+        wrong = PrintChain(dune, dune, Rendering()).model.to_lab.apply(np.clip(crossed, 0, 1))[0]
+        printed = read_point(opened, *at).printed
+        assert delta_e_2000(printed, there) < 0.5
+        assert delta_e_2000(wrong, there) > 1.5
 
 
 def test_other_pixels_are_kept_only_where_the_tables_differ(master: Profile, dune: Profile, tmp_path: Path) -> None:

@@ -19,6 +19,7 @@ from rehearsal.core.proof.scout import CARES, PaperCost, paper_cost, ranked, sco
 from rehearsal.core.proof.screenroad import ScreenRoad
 from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.tasks.judging import judge_rendition
 from rehearsal.tasks.maps import line_reading
 from rehearsal.tasks.scouting import common_look, compare_two, picture_reach, scout, scout_sample
 
@@ -52,9 +53,7 @@ def test_scout_agrees_with_the_judgement(cloths, costs) -> None:  # type: ignore
     picture, _opened = cloths
     for name, cost in zip(PAPERS, costs[0], strict=True):
         full = judge(request_for(picture.pixels, picture.profile, demo_profile(name)))
-        # 8,000 pixels: three standard errors of a share are 1.4 points
-        assert cost.lost.colour == pytest.approx(full.beyond.lost.colour, abs=1.4)
-        assert cost.lost.depth == pytest.approx(full.beyond.lost.depth, abs=1.4)
+        assert cost.lost == full.beyond.lost, "one name, one figure"
         mine = next(f for f in full.candidates if f.rendering == Rendering())
         assert cost.fitted_change == pytest.approx(mine.fitted_change, abs=0.1)
         assert cost.black == pytest.approx(measure(demo_profile(name)).black[0])
@@ -156,6 +155,7 @@ def test_two_profiles_over_the_open_picture(cloths) -> None:  # type: ignore[no-
     one, two = (opened_for(cloths[1], demo_profile(n)) for n in names)
     found = compare_two(one, two, lambda _s, _t: None)
     pair = found.pair
+    assert found.lost == (judge_rendition(one).beyond.lost, judge_rendition(two).beyond.lost)
     assert 0.01 < pair.proofs[0] < 1.5 and pair.warning == "" and abs(found.lost[0].share - found.lost[1].share) < 4
     # the custom profile brings hues inside; the very pixels are the check: what is gained less what is lost
     gained = [sum(share for _hue, share in side) for side in found.inside]

@@ -33,6 +33,7 @@ from rehearsal.tasks.conditions import (
     with_profile,
 )
 from rehearsal.tasks.finding import find_profiles, look_at, matches, sheets_in
+from rehearsal.tasks.judging import judge_rendition
 from rehearsal.tasks.opening import new_masters, read_master
 from rehearsal.tasks.scouting import scout, scout_sample
 
@@ -223,9 +224,14 @@ def test_two_papers_at_a_time_come_in_their_places(
     shares: list[float] = []
     show: Callable = lambda i, rgb, _paper: shown.__setitem__(i, rgb)  # noqa: E731
     look = Look(screen, "on-paper")
-    scout(papers, look, 90, show, costs.__setitem__, lambda share, _t: shares.append(share))
+    told: list[int] = []
+    tell: Callable = lambda i, cost: (told.append(i), costs.__setitem__(i, cost))  # noqa: E731
+    scout(papers, look, 90, show, tell, lambda share, _t: shares.append(share))
     sample = scout_sample(papers[0])
-    assert [costs[i] for i in range(3)] == [paper_cost(sample, p.paper, p.rendition.rendering) for p in papers]
+    for i, paper in enumerate(papers):
+        first = paper_cost(sample, paper.paper, paper.rendition.rendering)
+        assert costs[i] == replace(first, lost=judge_rendition(paper).beyond.lost)
+    assert told == [0, 1, 2, 0, 1, 2], "a first estimate, then what all pixels say"
     assert shares == sorted(shares) and max(max(rgb.shape) for rgb in shown.values()) == 90
     # matte is lighter in its darks than the two others, by the pictures themselves
     assert np.percentile(shown[0], 2) > np.percentile(shown[1], 2) + 8
@@ -238,7 +244,7 @@ def test_the_scout_can_be_stopped_between_papers(
     told: list[int] = []
 
     def stop(share: float, _text: str) -> None:
-        if share > 0.5:
+        if share > 0.42:
             raise Stopped
 
     with pytest.raises(Stopped):

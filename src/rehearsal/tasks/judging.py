@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -17,7 +18,7 @@ from rehearsal.core.picture.reduce import reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import CandidateFigures
 from rehearsal.core.proof.areas import Area
-from rehearsal.core.proof.beyond import CAUSES, LIMIT, causes
+from rehearsal.core.proof.beyond import CAUSES, LIMIT, Lost, causes, find_beyond
 from rehearsal.core.proof.judging import (
     FirstFigures,
     Judgement,
@@ -65,28 +66,55 @@ def compare_renderings(
 def _request(
     opened: OpenRendition, screen: Profile | None, default: Rendering, prescribed: bool, limit: float, full: bool
 ) -> JudgeRequest:
-    """The pixels of a rendition: straight from the file while nothing is tuned, else of its working copy."""
+    neutral = opened.rendition.recipe.is_neutral
+    image = _judging_image(opened)
+    return JudgeRequest(
+        rendition=opened.rendition,
+        pixels=image.plain,
+        master=image.profile,
+        paper=opened.paper,
+        screen=screen,
+        limit=limit,
+        full=image.inside if full else None,
+        tuned=image.tuned,
+        read={} if neutral else _read_otherwise(opened),
+        default=default,
+        prescribed=prescribed,
+        via=opened.via,
+    )
+
+
+@dataclass(frozen=True)
+class _JudgingImage:
+    """The judging image as it is and after tuning (when there is any), all pixels inside the crop, and their profile."""
+
+    plain: np.ndarray
+    tuned: np.ndarray | None
+    inside: np.ndarray
+    profile: Profile
+
+
+def _judging_image(opened: OpenRendition) -> _JudgingImage:
+    """Straight from the file while nothing is tuned, else from the working copy."""
     neutral, picture = opened.rendition.recipe.is_neutral, opened.open.picture
     pixels, profile = picture.pixels, picture.profile
     if not neutral:
         pixels, profile = opened.open.pyramid.whole, opened.space.profile
     x, y, w, h = box = opened.box
     inside = pixels[y : y + h, x : x + w]
-    judging = reduce_to(inside, master_space(profile), *opened.judging_pixels())
-    return JudgeRequest(
-        rendition=opened.rendition,
-        pixels=judging,
-        master=profile,
-        paper=opened.paper,
-        screen=screen,
-        limit=limit,
-        full=inside if full else None,
-        tuned=None if neutral else opened.wanted.tuned(judging, box),
-        read={} if neutral else _read_otherwise(opened),
-        default=default,
-        prescribed=prescribed,
-        via=opened.via,
-    )
+    plain = reduce_to(inside, master_space(profile), *opened.judging_pixels())
+    return _JudgingImage(plain, None if neutral else opened.wanted.tuned(plain, box), inside, profile)
+
+
+def judged_colours(opened: OpenRendition) -> np.ndarray:
+    """M (h, w, 3) of the judging image, as it is wanted: what :func:`losses` are counted on. No paper has a part in it."""
+    image = _judging_image(opened)
+    return master_space(image.profile).to_lab(image.plain if image.tuned is None else image.tuned)
+
+
+def losses(colours: np.ndarray, paper: Profile, limit: float = LIMIT) -> Lost:
+    """What a paper costs these colours of :func:`judged_colours`: the very figures a judgement has."""
+    return find_beyond(colours, delta_lattice(paper), limit).lost
 
 
 def _read_otherwise(opened: OpenRendition) -> dict[str, Sent]:

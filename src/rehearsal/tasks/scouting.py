@@ -26,6 +26,7 @@ from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.work.once import LastUsed
 from rehearsal.core.work.pool import cores, side_by_side
 from rehearsal.core.work.progress import Progress
+from rehearsal.tasks.judging import judged_colours, losses
 from rehearsal.tasks.proofing import proof_rgb, thumbnail_block
 
 _COLOURS = 8_000
@@ -78,6 +79,8 @@ def scout(
 ) -> None:  # fmt: skip
     """Pictures of one picture on all papers first, then their figures, as many at a time as the machine has cores.
 
+    What a paper costs is told twice: from a sample, and then as a judgement counts it, so that no paper has two figures for one thing.
+
     Args:
         papers: renditions of one picture and recipe, each for its own destination with its own rendering.
         shown, told: get pictures and figures as they come, from the working thread.
@@ -99,9 +102,15 @@ def scout(
         sample = samples.get(paper.source.digest, lambda: scout_sample(paper))
         return paper_cost(sample, paper.paper, paper.rendition.rendering, limit, look.shows_paper)
 
+    costs: list[PaperCost] = []
     for i, cost in _as_they_come(papers, cost_of):
-        progress(0.35 + 0.65 * i / len(papers), "what each paper costs")
+        progress(0.35 + 0.25 * i / len(papers), "what each paper costs")
         told(i, cost)
+        costs.append(cost)
+    colours = judged_colours(papers[0])
+    for i, lost in _as_they_come(papers, lambda paper: losses(colours, paper.paper, limit)):
+        progress(0.6 + 0.4 * i / len(papers), "counting all pixels")
+        told(i, replace(costs[i], lost=lost))
 
 
 def _as_they_come(papers: list[OpenRendition], work: Callable[[OpenRendition], Any]) -> Iterator[tuple[int, Any]]:
@@ -146,11 +155,13 @@ def compare_two(one: OpenRendition, two: OpenRendition, progress: Progress, limi
     device = [_printer_values(each, pick) for each in (one, two)]
     progress(0.4, "measuring both")
     colours = one.space.to_lab(wanted.reshape(-1, 3)[pick][None])[0].astype(np.float64)
-    (lost_one, delta_one), (lost_two, delta_two) = (
-        exact_losses(paper_model(each.paper), colours, limit) for each in (one, two)
-    )
-    inside = (_come_inside(colours, delta_one, delta_two, limit), _come_inside(colours, delta_two, delta_one, limit))
-    return PairOverPicture(compare_profiles(one.paper, two.paper, (device[0], device[1])), (lost_one, lost_two), inside)
+    papers = [each.paper for each in (one, two)]
+    first, second = (exact_losses(paper_model(paper), colours, limit)[1] for paper in papers)
+    inside = (_come_inside(colours, first, second, limit), _come_inside(colours, second, first, limit))
+    progress(0.6, "counting all pixels")
+    all_colours = judged_colours(one)
+    lost = (losses(all_colours, papers[0], limit), losses(all_colours, papers[1], limit))
+    return PairOverPicture(compare_profiles(papers[0], papers[1], (device[0], device[1])), lost, inside)
 
 
 def _printer_values(opened: OpenRendition, pick: np.ndarray) -> np.ndarray:
