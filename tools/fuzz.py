@@ -28,6 +28,7 @@ from rehearsal.core.picture.reduce import reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.chain import PrintChain
+from rehearsal.core.proof.convert import Converter
 from rehearsal.core.proof.lattice import DeltaLattice
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.demo.make import demo_folder
@@ -90,6 +91,10 @@ def through_a_profile(path: Path, whole: bool) -> None:
     check_destination(profile)
     chain = PrintChain(working_space("sRGB"), profile, Rendering("perceptual", True))
     chain.print_lab(np.random.default_rng(1).random((40, 3)))
+    pixels = np.random.default_rng(3).integers(0, 65536, (6, 7, 3)).astype(np.uint16)
+    for depth in (8, 16):
+        converter = Converter(working_space("sRGB"), profile, Rendering("perceptual", True), depth)
+        converter.rows(pixels, np.empty((6, 7, converter.channels), converter.kind))
     lab = np.random.default_rng(2).uniform([0, -120, -120], [100, 120, 120], (120, 3))
     DeltaLattice(profile).look_up(lab)
     if whole:
