@@ -66,12 +66,13 @@ _SIXTHS = ("", "⅙", "⅓", "½", "⅔", "⅚")
 
 
 def stops_words(stops: float) -> str:
-    """A size in stops as photographers say it: ``⅓ stop``, ``1 stop``, ``1½ stops``; what is no sixth in tenths."""
+    """A size in stops as photographers say it: ``⅓ stop``, ``1 stop``, ``1½ stops``; what is no sixth in tenths, ``0.6 stops``."""
     size = abs(stops)
     whole, sixth = divmod(round(size * 6), 6)
     exact = abs(size * 6 - round(size * 6)) < 0.06
     number = f"{whole or ''}{_SIXTHS[sixth]}" if exact and (whole or sixth) else f"{size:.1f}"
-    return f"{number.removesuffix('.0') or number} {'stop' if size <= 1.05 else 'stops'}"
+    number = number.removesuffix(".0")
+    return f"{number} {'stop' if number == '1' or number in _SIXTHS else 'stops'}"
 
 
 def date_words(iso: str, today: date | None = None) -> str:
