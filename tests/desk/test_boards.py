@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QMenu, QPushButton, QWidget
 from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
 from rehearsal.core.icc.standard import space_bytes
+from rehearsal.core.papers.model import paper_model
 from rehearsal.core.papers.reach import cell_of
 from rehearsal.core.proof.chain import PrintChain, ScreenLeg
 from rehearsal.core.proof.scout import CARES
@@ -198,7 +199,9 @@ def test_open_boards_follow_the_take(window: Window) -> None:
     gloss = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
     window.session.takes.choose_condition(gloss)
     wait_until_settled(window)
-    assert board.sentence.text() != before and board._profiles[0].description.startswith("Skarn 24 Sluice Gloss")
+    paper = window.session.now.paper
+    assert paper is not None and paper.description.startswith("Skarn 24 Sluice Gloss")
+    assert board.sentence.text() != before and board._bodies[0].solid is paper_model(paper).solid
     board = _open(window, Qt.Key.Key_O, ScoutBoard)
     costs = list(board.costs)
     window.session.takes.change_recipe(by_hand(strength=-30))

@@ -39,7 +39,7 @@ from rehearsal.tasks.maps import (
     screen_map,
 )
 from rehearsal.tasks.proofing import intent_pictures
-from rehearsal.tasks.scouting import PairOverPicture, Reach, compare_two, picture_reach, ring_stacks, scout
+from rehearsal.tasks.scouting import Body, PairOverPicture, Reach, body_of, compare_two, picture_reach, scout
 
 Maps = list[tuple[int, MapLines]]
 
@@ -244,12 +244,10 @@ class Inquiries:
         if opened is not None:
             self._jobs.run(Job("reach", opened.rendition), lambda p: picture_reach(opened, p), answer)
 
-    def ask_rings(self, profiles: Sequence[Profile | None], answer: Callable[[list[list[np.ndarray]]], None]) -> None:
-        """The turning bodies of some devices, in their order; nothing for those that are None."""
-        known = [p for p in profiles if p is not None]
+    def ask_bodies(self, profiles: Sequence[Profile | None], answer: Callable[[list[Body | None]], None]) -> None:
+        """The gamuts of some devices, in their order; None for those that are None."""
 
-        def work(_progress: JobProgress) -> list[list[np.ndarray]]:
-            stacks = iter(ring_stacks(known))
-            return [[] if p is None else next(stacks) for p in profiles]
+        def work(_progress: JobProgress) -> list[Body | None]:
+            return [None if p is None else body_of(p) for p in profiles]
 
-        self._jobs.run(Job("solids", tuple(p.digest for p in known)), work, answer)
+        self._jobs.run(Job("solids", tuple(p.digest for p in profiles if p is not None)), work, answer)

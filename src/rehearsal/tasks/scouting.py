@@ -15,6 +15,7 @@ from rehearsal.core.papers.body import Bins, picture_bins, rings
 from rehearsal.core.papers.comparing import ProfilePair, compare_profiles
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.papers.reach import slice_outline
+from rehearsal.core.papers.solid import Solid
 from rehearsal.core.picture.reduce import MAX_UNSIZED, fit_within, reduce_to
 from rehearsal.core.proof.beyond import LIMIT, Lost, exact_losses
 from rehearsal.core.proof.chain import Look
@@ -187,11 +188,19 @@ def picture_reach(opened: OpenRendition, progress: Progress, most: int = 160_000
     return Reach(lab, delta, picture_bins(lab, delta > LIMIT))
 
 
-def outlines(profiles: list[Profile], lightness: float) -> list[list[np.ndarray]]:
-    """Outlines of several devices at L*."""
-    return [slice_outline(paper_model(profile).solid, lightness) for profile in profiles]
+@dataclass(frozen=True)
+class Body:
+    """A device's gamut to be drawn: its solid, and the turning body as a stack of rings (n, 3) in Lab."""
+
+    solid: Solid
+    rings: list[np.ndarray]
+
+    def outline(self, lightness: float) -> list[np.ndarray]:
+        """Outline at L*."""
+        return slice_outline(self.solid, lightness)
 
 
-def ring_stacks(profiles: list[Profile]) -> list[list[np.ndarray]]:
-    """The turning bodies of several devices: each a stack of rings (n, 3) in Lab."""
-    return [rings(paper_model(profile).solid) for profile in profiles]
+def body_of(profile: Profile) -> Body:
+    """The body of a device; takes a moment when nothing is known of it yet."""
+    solid = paper_model(profile).solid
+    return Body(solid, rings(solid))

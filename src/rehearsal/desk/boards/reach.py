@@ -28,7 +28,7 @@ from rehearsal.desk.boards.body import BodyPlot
 from rehearsal.desk.parts.widgets import choice, quiet, show_choice
 from rehearsal.desk.words import lab_colour
 from rehearsal.session.session import Session
-from rehearsal.tasks.scouting import Reach, outlines
+from rehearsal.tasks.scouting import Body, Reach
 
 _SPAN = 112.0
 #: Line styles of the outlines: the paper, the second paper, the screen.
@@ -177,7 +177,7 @@ class ReachBoard(Board):
 
     def __init__(self, session: Session) -> None:
         self._reach: Reach | None = None
-        self._profiles: list[Profile | None] = []
+        self._bodies: list[Body | None] = []
         super().__init__(session)
 
     def build(self) -> None:
@@ -290,17 +290,17 @@ class ReachBoard(Board):
         if self._screen.isChecked():
             profiles[2] = self.session.screen.profile
 
-        def answer(made: list[list[np.ndarray]]) -> None:
-            self._profiles = profiles
-            self.body.show_rings(made)
+        def answer(made: list[Body | None]) -> None:
+            self._bodies = made
+            self.body.show_rings([[] if each is None else each.rings for each in made])
             self._cut()
 
-        self.session.inquiries.ask_rings(profiles, answer)
+        self.session.inquiries.ask_bodies(profiles, answer)
 
     def _cut(self) -> None:
         """The slice at the slider's lightness."""
         lightness = float(self.slider.value())
-        drawn = [outlines([p], lightness)[0] if p is not None else [] for p in self._profiles]
+        drawn = [[] if body is None else body.outline(lightness) for body in self._bodies]
         self.plot.outlines = drawn
         if self._reach is not None:
             self.plot.slice = picture_slice(self._reach.lab, self._reach.delta > LIMIT, lightness)
