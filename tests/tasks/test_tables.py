@@ -55,6 +55,23 @@ def test_what_is_kept_is_what_was_made(tmp_path: Path, dune: Profile, start, mon
         np.testing.assert_array_equal(now, then)
 
 
+def test_what_is_at_hand_is_not_read_again(
+    tmp_path: Path, dune: Profile, start, monkeypatch: pytest.MonkeyPatch
+) -> None:  # type: ignore[no-untyped-def]
+    kept = KeptTables(tmp_path)
+    _work(dune, start())
+    kept.keep(dune)
+    read: list[Path] = []
+    real = tables.read_regular
+    monkeypatch.setattr(tables, "read_regular", lambda path: (read.append(path), real(path))[1])
+    kept.fetch(dune)
+    assert not read
+    start()  # given up meanwhile, for want of room
+    kept.fetch(dune)
+    kept.fetch(dune)
+    assert len(read) == 1
+
+
 def test_kept_nodes_do_not_take_the_place_of_new_ones(dune: Profile) -> None:
     one, two = DeltaLattice(dune), DeltaLattice(dune)
     wanted = one.look_up(LAB)

@@ -28,6 +28,8 @@ TABLES_FORMAT = 1
 _PAPERS, _PRINTS = 16, 6
 #: A file is written again when so many nodes have come to those it has, as a share of them.
 _WORTH = 0.02
+#: More nodes than a lattice has.
+_NONE = 1 << 40
 
 
 class KeptTables:
@@ -42,7 +44,9 @@ class KeptTables:
         return self._folder / f"{profile.digest}.npz"
 
     def fetch(self, profile: Profile) -> None:
-        """Take over what is kept of a profile, before anything is made of it."""
+        """Take over what is kept of a profile, unless it is at hand: in the best case before anything is made of it."""
+        if len(delta_lattice(profile).known()[0]) >= self._there.get(profile.digest, (_NONE, set()))[0]:
+            return
         try:
             with np.load(io.BytesIO(read_regular(self._path(profile))), allow_pickle=False) as kept:
                 self._adopt(profile, kept)
