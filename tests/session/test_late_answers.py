@@ -11,7 +11,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from tests.conftest import opened_for
+from tests.conftest import demo_profile, opened_for
 from tests.session.conftest import Desk
 
 from rehearsal.core.errors import RehearsalError
@@ -21,7 +21,7 @@ from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import LEARNT, Step, by_hand
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.session import inquiries, judging, printing, roads
+from rehearsal.session import incoming, inquiries, judging, printing, roads
 from rehearsal.session.jobs import Job
 from rehearsal.tasks import writing
 from rehearsal.tasks.judging import first_figures_of
@@ -449,6 +449,28 @@ def test_work_that_was_stopped_or_failed_holds_nothing(desk: Desk) -> None:
             desk.until(lambda i=i: len(held) > i and held[i]() is None, 10)
     finally:
         gc.enable()
+
+
+@pytest.mark.parametrize("gone", [False, True])
+def test_profiles_that_come_late_do_not_call_back(
+    desk: Desk, tmp_path: Path, gate: Gate, monkeypatch: pytest.MonkeyPatch, gone: bool
+) -> None:
+    s = desk.session
+    paths = []
+    for i, name in enumerate(("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc")):
+        data = Path(demo_profile(name).where).read_bytes()
+        paths.append(tmp_path / f"SK24_Fresh{i}.icc")
+        paths[-1].write_bytes(data.replace(b"Skarn 24", b"Fresh %d " % i))
+    monkeypatch.setattr(incoming, "read_profiles", gate.before(incoming.read_profiles))
+    s.incoming.open_files([str(path) for path in paths])
+    assert gate.begun.wait(30)
+    if gone:
+        s.takes.open(_other_take(desk))
+    gate.go.set()
+    desk.until(lambda: not s.jobs.is_running("add"))
+    said = next(text for text in desk.said if "new on the shelf" in text)
+    assert ("is shown" in said) is not gone and (s.now.looked is None) is gone
+    assert any("added" in topics for topics in desk.topics) is not gone
 
 
 class Kept:

@@ -43,8 +43,15 @@ class Incoming:
             self._bus.say(f"{folder.name} is looked through for profiles from now on.")
         if profiles:
             home = data_home()
-            job = Job("add", tuple(profiles))
-            self._jobs.run(job, lambda p: read_profiles(profiles, home, p), self._on_added, alone=False)
+            job, asked = Job("add", tuple(profiles)), self._now.take
+
+            def answer(found: Added) -> None:
+                take = self._now.take
+                # whoever has gone on to another take meanwhile is not called back
+                stays = bool(pictures) or asked is None or (take is not None and take.id == asked.id)
+                self._on_added(found, stays)
+
+            self._jobs.run(job, lambda p: read_profiles(profiles, home, p), answer, alone=False)
         if pictures:
             self._jobs.run(Job("open", tuple(pictures)), lambda p: new_masters(pictures, p), self._on_opened)
 
@@ -83,30 +90,33 @@ class Incoming:
 
     # ---- profiles
 
-    def _on_added(self, found: Added) -> None:
+    def _on_added(self, found: Added, look: bool = True) -> None:
         before = {c.id for c in self._shelf.conditions}
         kept = [each for each in map(self._shelf.add, found.conditions) if each is not None]
         new = [c for c in kept if c.id not in before]
         self._library.look()
-        if kept:
+        if kept and look:
             self._now.look_at(kept[-1])
             self._bus.tell("added")
-        self._bus.say(added_words(new, [c for c in kept if c.id in before], found.errors))
+        self._bus.say(added_words(new, [c for c in kept if c.id in before], found.errors, look))
 
     def add(self, condition: PrintCondition) -> None:
         """A condition the user has gone through by hand: onto the shelf, and looked at."""
         self._on_added(Added((condition,), ()))
 
 
-def added_words(new: list[PrintCondition], known: list[PrintCondition], errors: tuple[RehearsalError, ...] = ()) -> str:
-    """What happened to profiles that were given, in sentences."""
+def added_words(
+    new: list[PrintCondition], known: list[PrintCondition], errors: tuple[RehearsalError, ...] = (), shown: bool = True
+) -> str:
+    """What happened to profiles that were given, in sentences; ``shown``: the last of them is looked at."""
     parts = []
     if len(new) == 1:
         read = new[0].fields_that_are("read")
         check = f" Only read from its name: {in_row([word('field', f) for f in read])}." if read else ""
         parts.append(f"{new[0].name} is new on the shelf and not chosen yet.{check}")
     elif new:
-        parts.append(f"{len(new)} papers are new on the shelf; {new[-1].name} is shown, none is chosen yet.")
+        last = f"{new[-1].name} is shown, none is chosen yet" if shown else "none is chosen yet"
+        parts.append(f"{len(new)} papers are new on the shelf; {last}.")
     if len(known) == 1:
         parts.append(f"{known[0].name} is already on the shelf.")
     elif known:
