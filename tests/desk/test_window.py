@@ -275,6 +275,7 @@ def test_nothing_old_looks_true_while_new_figures_are_made(window: Window) -> No
     gloss = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
     window.session.takes.choose_condition(gloss)
     assert window.verdict.text.startswith("Judging Sluice Gloss")
+    assert window.ribbon.buttons[3].state.words == "judging…"
     while window.session.judging.first is None:
         QTest.qWait(5)
     assert "lies beyond Sluice Gloss: about" in window.verdict.text and window.verdict.text.endswith("Judging…")
@@ -284,8 +285,8 @@ def test_nothing_old_looks_true_while_new_figures_are_made(window: Window) -> No
     window.session.judging.judge()
     window.session.jobs.stop("judge")
     QTest.qWait(50)
-    window.verdict.refresh()
     assert "Not judged since the last change" in window.verdict.text
+    assert window.ribbon.buttons[3].state.words == "not judged since"
     window.session.judging.judge()
     wait_until_settled(window)
 

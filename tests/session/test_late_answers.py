@@ -409,6 +409,16 @@ def test_tables_of_paper_and_screen_are_kept_for_the_next_start(desk: Desk) -> N
     assert kept == {session.now.paper.digest, session.screen.profile.digest}
 
 
+def test_a_paper_that_is_chosen_later_has_its_kept_tables_too(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    """And they are not overwritten by fewer."""
+    s, asked = desk.session, []
+    real = s.judging._tables.fetch
+    monkeypatch.setattr(s.judging._tables, "fetch", lambda profile: (asked.append(profile.digest), real(profile))[1])
+    s.takes.choose_condition(next(c for c in s.shelf.conditions if c.printer and c != s.now.condition))
+    desk.settle()
+    assert s.now.paper is not None and s.now.paper.digest in asked
+
+
 def test_another_paper_has_first_figures_of_its_own(desk: Desk, gate: Gate, monkeypatch: pytest.MonkeyPatch) -> None:
     s = desk.session
     other = next(c for c in s.shelf.conditions if c.printer and c != s.now.condition)
@@ -418,12 +428,16 @@ def test_another_paper_has_first_figures_of_its_own(desk: Desk, gate: Gate, monk
     opened, judged = s.now.opened, s.judging.judgement
     assert opened is not None and judged is not None and not s.judging.is_current
     assert s.judging.first == first_figures_of(opened)
-    assert judged.rendition.destination != opened.rendition.destination
+    assert judged.rendition.destination != opened.rendition.destination and s.judging.lost is None
     s.takes.change_recipe(by_hand(strength=-40))  # they are of what is wanted no more
     assert s.judging.first is None or s.judging.first == first_figures_of(s.now.opened)  # type: ignore[arg-type]
     gate.go.set()
     desk.settle()
+    assert s.judging.judgement is not None and s.judging.lost == s.judging.judgement.beyond.lost
+    s.takes.render(Rendering("perceptual"))
+    assert s.judging.lost is not None, "the rendering has no part in it"
     s.takes.change_recipe(by_hand(strength=-30))
+    assert s.judging.lost is None
     assert s.judging.first is None, "this paper was judged: the old sentence stays, as such"
 
 

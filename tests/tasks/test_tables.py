@@ -140,6 +140,24 @@ def _harm(data: dict[str, np.ndarray], about: dict[str, object], harm: str) -> N
         data["values"] = np.array([{"an": "object"}], dtype=object)
 
 
+def test_whatever_is_done_to_a_file_nothing_is_raised(tmp_path: Path, dune: Profile, start) -> None:  # type: ignore[no-untyped-def]
+    """An archive has many ways to be wrong: another compression, a lock, lengths that lie."""
+    lattices = start()
+    first = _work(dune, lattices)
+    KeptTables(tmp_path).keep(dune)
+    (path,) = tmp_path.glob("*.npz")
+    whole, rng = path.read_bytes(), np.random.default_rng(9)
+    heads = [at for at in range(len(whole) - 4) if whole[at : at + 2] == b"PK"]
+    for case in range(80):
+        data = bytearray(whole)
+        at = heads[case % len(heads)] + int(rng.integers(0, 60))
+        data[min(at, len(data) - 1)] ^= int(rng.integers(1, 256))
+        path.write_bytes(data)
+        lattices = start()
+        KeptTables(tmp_path).fetch(dune)
+    np.testing.assert_array_equal(_work(dune, lattices)[0], first[0])
+
+
 @pytest.mark.parametrize("harm", ["short", "nan"])
 def test_a_harmed_print_is_not_taken(tmp_path: Path, dune: Profile, start, harm: str) -> None:  # type: ignore[no-untyped-def]
     _work(dune, start())

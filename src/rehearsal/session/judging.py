@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from rehearsal.core.proof.beyond import Lost
 from rehearsal.core.proof.judging import FirstFigures, Judgement
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.rendering import Rendering
@@ -44,6 +45,12 @@ class Judging:
         self._later = home.timer(_LATER_MS, self.judge)
         now.early.connect(self._ask_first_early)
         bus.changed.connect(self._follow)
+        jobs.ended.connect(self._on_end)
+
+    def _on_end(self, job: Job) -> None:
+        """Also when it was stopped: nobody goes on saying that it is coming."""
+        if job.kind == "judge":
+            self._bus.tell("first")
 
     def _follow(self, change: Change) -> None:
         if "take" in change.topics:
@@ -107,6 +114,15 @@ class Judging:
         return judged.screen_master if same else None
 
     @property
+    def lost(self) -> Lost | None:
+        """What the open rendition loses, as it was judged; None while the judgement is of another. The rendering has no part in it."""
+        judged, now = self.judgement, self._now.rendition
+        if judged is None or now is None:
+            return None
+        same = replace(judged.rendition.look, rendering=now.rendering) == now.look
+        return judged.beyond.lost if same else None
+
+    @property
     def is_coming(self) -> bool:
         """True while new figures are being made, or are about to be."""
         return self._jobs.is_running("judge") or self._later.is_active
@@ -147,6 +163,8 @@ class Judging:
         self._ask_first_elsewhere(opened)
 
         def work(progress: JobProgress) -> Judgement:
+            for profile in (opened.paper, screen):
+                self._tables.fetch(profile)
             return judge_rendition(opened, screen, by[1], by[2], progress=progress)
 
         def keep(_progress: JobProgress) -> None:

@@ -1,6 +1,6 @@
 """Tables that depend on profiles alone, kept by digest between starts: the nodes of δ, and prints over the master's cube.
 
-They are what a judgement of any picture on a paper begins with, and take as long as the picture itself. A kept table is the very one that
+They are what a judgement of any picture on a paper begins with, about a third of its time. A kept table is the very one that
 was made: a judgement with it gives the same figures. Whatever is wrong with a file of them, they are made anew.
 """
 
@@ -9,7 +9,6 @@ from __future__ import annotations
 import io
 import json
 import os
-import zipfile
 from pathlib import Path
 from typing import Any
 
@@ -18,7 +17,7 @@ import numpy as np
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.engine import version
 from rehearsal.core.proof import printmap
-from rehearsal.core.proof.lattice import delta_lattice
+from rehearsal.core.proof.lattice import LATTICE, delta_lattice
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.files import read_regular, write_beside
 
@@ -51,8 +50,10 @@ class KeptTables:
             with np.load(io.BytesIO(read_regular(self._path(profile))), allow_pickle=False) as kept:
                 self._adopt(profile, kept)
             os.utime(self._path(profile))
-        except (OSError, ValueError, KeyError, TypeError, EOFError, MemoryError, zipfile.BadZipFile):
-            return  # none, or none that can be used
+        except (
+            Exception
+        ):  # none, or none that can be used: a harmed archive has many ways to fail, and none of them matters
+            return
 
     def _adopt(self, profile: Profile, kept: Any) -> None:
         about = json.loads(str(kept["about"]))
@@ -91,7 +92,7 @@ class KeptTables:
 
 def _made() -> list[Any]:
     """What made a table."""
-    return [TABLES_FORMAT, version(), printmap.NODES]
+    return [TABLES_FORMAT, version(), printmap.NODES, *LATTICE]
 
 
 def _to_text(key: printmap.PrintKey) -> str:

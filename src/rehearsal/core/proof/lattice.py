@@ -22,6 +22,8 @@ _LOW = np.array([-1.0, -195.0, -195.0])
 _STEP = np.array([1.0, 3.0, 3.0])
 _SHAPE = (103, 131, 131)
 _FIRST_NODES = 4096
+#: What a node's place in the flat lattice means: where it begins, its steps, its shape.
+LATTICE = (*_LOW.tolist(), *_STEP.tolist(), *_SHAPE)
 
 
 @kernel

@@ -30,6 +30,7 @@ FOLLOWS = (
     "take",
     "picture",
     "judgement",
+    "first",
     "facts",
     "conditions",
     "masters",
@@ -80,7 +81,10 @@ def _judge(session: Session) -> StationState:
         return StationState("empty" if session.now.take is None else "half", "not judged yet")
     if judged.rendition.recipe.is_old:
         return StationState("look", "tuned before, look again")
-    return StationState("full" if session.judging.is_current else "half", short_loss(judged.beyond.lost))
+    lost = session.judging.lost
+    if lost is None:  # the old figures are of another paper, crop or tuning
+        return StationState("half", "judging…" if session.judging.is_coming else "not judged since")
+    return StationState("full" if session.judging.is_current else "half", short_loss(lost))
 
 
 def _tune(session: Session) -> StationState:

@@ -25,6 +25,7 @@ from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.judgepages import AreasPage, LinePage, PinsPage
 from rehearsal.desk.words import VIEWS
 from rehearsal.session.bus import Change
+from rehearsal.session.jobs import Job
 
 _CARD = QSize(126, 150)
 
@@ -113,6 +114,7 @@ class JudgeTray(Tray):
         self._build_views()
         self._build_areas()
         self._build_maps()
+        self.session.jobs.ended.connect(self._on_end)
 
     def _build_intents(self) -> None:
         column = self.column("Rendering intent")
@@ -266,7 +268,10 @@ class JudgeTray(Tray):
             self._owed = first
             if not first:
                 self.refresh_pictures()
-        elif self._owed and not first:
+
+    def _on_end(self, job: Job) -> None:
+        """Judged, failed or stopped: what waited for it comes now."""
+        if job.kind == "judge" and self._owed:
             self._owed = False
             self.refresh_pictures()
 
