@@ -50,10 +50,8 @@ class KeptTables:
             with np.load(io.BytesIO(read_regular(self._path(profile))), allow_pickle=False) as kept:
                 self._adopt(profile, kept)
             os.utime(self._path(profile))
-        except (
-            Exception
-        ):  # none, or none that can be used: a harmed archive has many ways to fail, and none of them matters
-            return
+        except Exception:  # a harmed archive has many ways to fail
+            return  # none, or none that can be used: the tables are made anew
 
     def _adopt(self, profile: Profile, kept: Any) -> None:
         about = json.loads(str(kept["about"]))
