@@ -33,15 +33,16 @@ _OPEN = ("astronaut", "coffee", "chelsea", "rocket")
 class ExactField(DeltaLattice):
     """The same answers without the lattice: the search itself for every colour (each distinct one once)."""
 
-    def look_up(self, lab: np.ndarray) -> np.ndarray:
-        """δ and P* (..., 4), exact."""
-        flat = np.ascontiguousarray(lab, dtype=np.float32).reshape(-1, 3)
+    def prepare(self, lab: np.ndarray) -> None:
+        """There are no nodes."""
+
+    def read(self, flat: np.ndarray) -> np.ndarray:
+        """δ and P* (m, 4), exact."""
         distinct, place = np.unique(flat, axis=0, return_inverse=True)
         want = distinct.astype(np.float64)
         best = self.model.nearest(want)[1]
         delta = np.where((d := delta_e_2000(want, best)) < 0.06, 0.0, d)
-        out = np.concatenate([delta[:, None], best], axis=1).astype(np.float32)[place.ravel()]
-        return out.reshape((*np.shape(lab)[:-1], 4))
+        return np.concatenate([delta[:, None], best], axis=1).astype(np.float32)[place.ravel()]
 
 
 def pictures(most: int) -> list[tuple[str, np.ndarray, Profile]]:

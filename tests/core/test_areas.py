@@ -154,9 +154,10 @@ def test_areas_say_what_their_pixels_say(name: str, dune: Profile) -> None:
 
 def test_causes_know_where_there_is_none(dune: Profile) -> None:
     lab = np.array([[50, 0, 0], [5, 0, 0], [60, 90, 60]], dtype=np.float32)[None]
-    found = find_beyond(lab, delta_lattice(dune))
+    field = delta_lattice(dune)
+    found = find_beyond(lab, field)
     assert list(found.cause[0]) == [-1, 0, 2] and not found.mixed[0, 0]
-    index, mixed = causes(lab[0], found.printable[0])
+    index, mixed = causes(lab[0], field.look_up(lab[0])[:, 1:])
     assert list(index[found.mask[0]]) == list(found.cause[0][found.mask[0]])
     assert list(mixed[found.mask[0]]) == list(found.mixed[0][found.mask[0]])
 

@@ -134,3 +134,67 @@ def test_whoever_shares_out_does_not_wait_for_threads_that_are_busy(monkeypatch:
         go.set()
         for blocker in blockers:
             blocker.result()
+
+
+class _Enough(Exception):
+    pass
+
+
+@pytest.mark.parametrize("count", [10, 120])
+def test_array_work_that_is_stopped_does_not_begin_another_piece(count: int, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(pool, "cores", lambda: 2)
+    stopped = threading.Event()
+    begun: list[int] = []
+
+    def check() -> None:
+        if stopped.is_set():
+            raise _Enough
+
+    def work(part: slice) -> None:
+        begun.append(part.start)
+        stopped.set()
+        time.sleep(0.02)
+
+    with pool.heeding(check), pytest.raises(_Enough):
+        for _ in range(2):
+            pool.in_slices(count, work, small=10)
+    assert 1 <= len(begun) <= 2, "one for each core at the most"
+    pool.in_slices(count, work, small=10)  # work of others is not stopped by it
+
+
+def test_pieces_in_one_thread_heed_a_stop_too() -> None:
+    stopped: list[int] = []
+
+    def check() -> None:
+        if stopped:
+            raise _Enough
+
+    def inner() -> None:
+        with pytest.raises(_Enough):
+            side_by_side([lambda: stopped.append(1), lambda: stopped.append(2)])
+
+    pool._shared(inner, check)
+    assert stopped == [1]
+
+
+def test_work_in_turn_waits_and_may_be_stopped_while_it_waits() -> None:
+    gate, order, wanted = threading.Lock(), list[str](), [True]
+
+    def check() -> None:
+        if not wanted[0]:
+            raise _Enough
+
+    def second() -> None:
+        with pool.heeding(check), pytest.raises(_Enough), pool.in_turn(gate):
+            order.append("second")
+
+    with pool.in_turn(gate):
+        thread = threading.Thread(target=second)
+        thread.start()
+        time.sleep(0.1)
+        wanted[0] = False
+        thread.join(10)
+        order.append("first")
+    with pool.in_turn(gate):
+        order.append("third")
+    assert order == ["first", "third"] and not gate.locked()

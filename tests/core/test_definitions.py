@@ -188,7 +188,7 @@ def test_at_the_edge_is_within_four_tenths_of_the_limit(dune: Profile) -> None:
         lab[:] = _colour_with_delta(dune, delta)
         beyond = find_beyond(lab, field, 1.5)
         modelling = MasterWindows(lab).against(lab)
-        area = _describe(lab, beyond, labels, 1.5, modelling, 1.0)[0]
+        area = _describe(lab, beyond, labels, field, 1.5, modelling, 1.0)[0]
         assert area.median == pytest.approx(delta, abs=0.15) and area.at_edge is edge
 
 

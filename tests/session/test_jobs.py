@@ -9,6 +9,7 @@ from collections.abc import Callable, Iterator
 import pytest
 
 from rehearsal.core.errors import PictureError
+from rehearsal.core.work import pool
 from rehearsal.session.home import PlainHome
 from rehearsal.session.jobs import Job, JobProgress, Jobs
 
@@ -173,3 +174,26 @@ def test_closing_is_calm_when_all_work_heeds() -> None:
     jobs.run(Job("heeds"), work, lambda _r: None)
     time.sleep(0.05)
     assert jobs.close() is True
+
+
+def test_a_stop_reaches_array_work_that_asks_nobody(
+    jobs: Jobs, home: PlainHome, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(pool, "cores", lambda: 2)
+    begun, ended = threading.Event(), threading.Event()
+
+    def work(_progress: JobProgress) -> None:
+        def piece(_part: slice) -> None:
+            begun.set()
+            time.sleep(0.01)
+
+        try:
+            for _ in range(2000):
+                pool.in_slices(40_000, piece)
+        finally:
+            ended.set()
+
+    jobs.run(Job("a"), work, lambda _r: None)
+    assert begun.wait(10)
+    jobs.stop("a")
+    assert ended.wait(5)

@@ -15,7 +15,7 @@ from typing import Any
 
 from rehearsal.core.errors import Stopped
 from rehearsal.core.work.memory import give_back
-from rehearsal.core.work.pool import cores, give_way
+from rehearsal.core.work.pool import cores, give_way, heeding
 from rehearsal.session.bus import Signal
 from rehearsal.session.home import Home
 
@@ -48,15 +48,18 @@ class JobProgress:
     ) -> None:
         self._stop, self._step, self._part = stop, step, part
 
-    def __call__(self, share: float, text: str) -> None:
+    def check(self) -> None:
+        """Raise Stopped when the work is not wanted any more."""
         if self._stop.is_set():
             raise Stopped
+
+    def __call__(self, share: float, text: str) -> None:
+        self.check()
         self._step(share, text)
 
     def tell(self, value: object) -> None:
         """Hand over a part of the result before the end."""
-        if self._stop.is_set():
-            raise Stopped
+        self.check()
         self._part(value)
 
 
@@ -108,9 +111,9 @@ class Jobs:
         with self._calm:
             self._at_work += 1
         try:
-            if request.stop.is_set():
-                raise Stopped
-            result = work(progress)
+            progress.check()
+            with heeding(progress.check):
+                result = work(progress)
         except BaseException as caught:
             # what the frames of the work hold would be held with it
             error = caught.with_traceback(None)

@@ -6,7 +6,7 @@ import logging
 from dataclasses import replace
 from typing import Any
 
-from rehearsal.core.errors import RehearsalError
+from rehearsal.core.errors import RehearsalError, Stopped
 from rehearsal.core.icc import Profile
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.words import counted, in_row
@@ -160,6 +160,8 @@ def measured(condition: PrintCondition, kept: dict[str, Any]) -> Facts | NoFacts
     """Facts of a condition; whatever is wrong with one paper does not end the measuring of the others."""
     try:
         return condition_facts(condition, kept)
+    except Stopped:
+        raise
     except Exception as error:
         _log.exception("measuring %s", condition.name)
         return NoFacts(

@@ -34,10 +34,13 @@ from rehearsal.core.proof.saying import area_lines, verdict_sentence
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.words import hue_words, share_words
+from rehearsal.core.work.pool import in_turn
 from rehearsal.core.work.progress import Progress, silent
 from rehearsal.tasks.tables import KeptTables
 
 _FIRST_PIXELS = 4000
+#: Whoever goes through all pixels does so alone: two at once take the memory of two and are no faster.
+_ALL_PIXELS = threading.Lock()
 
 
 def judge_rendition(
@@ -52,7 +55,8 @@ def judge_rendition(
         full: the share of all pixels as well.
     """
     check_destination(opened.paper)
-    return judge(_request(opened, screen, default or Rendering(), prescribed, limit, full), progress)
+    with in_turn(_ALL_PIXELS):
+        return judge(_request(opened, screen, default or Rendering(), prescribed, limit, full), progress)
 
 
 def compare_renderings(
@@ -114,7 +118,8 @@ def judged_colours(opened: OpenRendition) -> np.ndarray:
 
 def losses(colours: np.ndarray, paper: Profile, limit: float = LIMIT) -> Lost:
     """What a paper costs these colours of :func:`judged_colours`: the very figures a judgement has."""
-    return find_beyond(colours, delta_lattice(paper), limit).lost
+    with in_turn(_ALL_PIXELS):
+        return find_beyond(colours, delta_lattice(paper), limit).lost
 
 
 def _read_otherwise(opened: OpenRendition) -> dict[str, Sent]:

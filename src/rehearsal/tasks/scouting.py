@@ -109,9 +109,9 @@ def scout(
         told(i, cost)
         costs.append(cost)
     colours = judged_colours(papers[0])
-    for i, lost in _as_they_come(papers, lambda paper: losses(colours, paper.paper, limit)):
+    for i, paper in enumerate(papers):
         progress(0.6 + 0.4 * i / len(papers), "counting all pixels")
-        told(i, replace(costs[i], lost=lost))
+        told(i, replace(costs[i], lost=losses(colours, paper.paper, limit)))
 
 
 def _as_they_come(papers: list[OpenRendition], work: Callable[[OpenRendition], Any]) -> Iterator[tuple[int, Any]]:

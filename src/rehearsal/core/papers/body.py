@@ -53,8 +53,10 @@ class Bins:
 def picture_bins(lab: np.ndarray, beyond: np.ndarray, size: float = BIN) -> Bins:
     """Bins of a picture (..., 3) with what is beyond (...); in no particular order."""
     flat, out = lab.reshape(-1, 3).astype(np.float64), beyond.ravel()
-    _cells, place = np.unique(np.floor(flat / size).astype(np.int64), axis=0, return_inverse=True)
-    place = place.ravel()
+    cell = np.floor(flat / size).astype(np.int64)
+    cell -= cell.min(axis=0)
+    # one number a cell: rows would be compared under the interpreter's lock, for so long that the window stands
+    _cells, place = np.unique(np.ravel_multi_index(tuple(cell.T), tuple(cell.max(axis=0) + 1)), return_inverse=True)
     count = np.bincount(place)
     centre = np.column_stack([np.bincount(place, flat[:, c]) / count for c in range(3)])
     return Bins(centre, count, np.bincount(place, out) / count)

@@ -60,11 +60,19 @@ def smoothed(lab: np.ndarray, step: int = 1) -> np.ndarray:
     h, w = lab.shape[:2]
     sigma = 1.2 * np.sqrt(h * w / 1e6)
     if step == 2:
-        lab = np.pad(lab, ((0, h % 2), (0, w % 2), (0, 0)), mode="edge")
-        lab = (lab[::2, ::2] + lab[1::2, ::2] + lab[::2, 1::2] + lab[1::2, 1::2]) / np.float32(4)
         sigma = np.sqrt(sigma**2 - 0.25) / 2
-    channels = side_by_side([functools.partial(ndimage.gaussian_filter, lab[..., c], sigma) for c in range(3)])
-    return np.stack(channels, axis=-1)
+
+    def smooth(channel: np.ndarray) -> np.ndarray:
+        return np.asarray(ndimage.gaussian_filter(_halved(channel) if step == 2 else channel, sigma))
+
+    return np.stack(side_by_side([functools.partial(smooth, lab[..., c]) for c in range(3)]), axis=-1)
+
+
+def _halved(channel: np.ndarray) -> np.ndarray:
+    """Means of 2 × 2 pixels; an odd last row or column is repeated."""
+    h, w = channel.shape
+    whole = np.pad(channel, ((0, h % 2), (0, w % 2)), mode="edge")
+    return np.asarray((whole[::2, ::2] + whole[1::2, ::2] + whole[::2, 1::2] + whole[1::2, 1::2]) / np.float32(4))
 
 
 def disk(radius: int) -> np.ndarray:
@@ -151,14 +159,15 @@ def _joined(parts: np.ndarray, large: np.ndarray) -> np.ndarray:
 
 def _contacts(parts: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Parts that touch, both ways round, and at how many places: three (k,)."""
-    found = []
+    found, many = [], int(parts.max()) + 1
     for a, b in (
         (parts[:, 1:], parts[:, :-1]), (parts[1:], parts[:-1]), (parts[1:, 1:], parts[:-1, :-1]), (parts[1:, :-1], parts[:-1, 1:]),
     ):  # fmt: skip
         touch = (a != b) & (a > 0) & (b > 0)
-        found += [np.stack([a[touch], b[touch]]), np.stack([b[touch], a[touch]])]
-    pairs, times = np.unique(np.concatenate(found, axis=1), axis=1, return_counts=True)
-    return pairs[0], pairs[1], times
+        one, two = a[touch].astype(np.int64), b[touch].astype(np.int64)
+        found += [one * many + two, two * many + one]
+    pairs, times = np.unique(np.concatenate(found), return_counts=True)
+    return pairs // many, pairs % many, times
 
 
 def find_areas(
@@ -184,7 +193,7 @@ def find_areas(
         labels = labels.repeat(2, axis=0).repeat(2, axis=1)[: lab.shape[0], : lab.shape[1]]
     raw = np.count_nonzero(beyond.mask) / beyond.mask.size * 100
     scale = beyond.share / raw if raw > 0 else 0.0
-    areas = _describe(lab, beyond, labels, limit, modelling, scale)
+    areas = _describe(lab, beyond, labels, field, limit, modelling, scale)
     order = sorted(range(len(areas)), key=lambda i: -areas[i].share)
     number = np.zeros(len(areas) + 1, dtype=np.int32)
     for rank, i in enumerate(order):
@@ -212,14 +221,24 @@ def near_white_area(lab: np.ndarray, found: NearWhites) -> Area | None:
 
 
 def _describe(
-    lab: np.ndarray, beyond: Beyond, labels: np.ndarray, limit: float, modelling: Modelling, scale: float
+    lab: np.ndarray,
+    beyond: Beyond,
+    labels: np.ndarray,
+    field: DeltaLattice,
+    limit: float,
+    modelling: Modelling,
+    scale: float,
 ) -> list[Area]:
     boxes = ndimage.find_objects(labels)
     kept, contrasts = modelling.by_label(_shrunk(labels, modelling.weight.shape), len(boxes) + 1)
     outside = contrasts[0] or 1.0
     inside, count = _members(labels, beyond.mask, len(boxes))
-    all_colours, all_best = lab.reshape(-1, 3), beyond.printable.reshape(-1, 3)
-    all_delta, all_cause, all_mixed = beyond.delta.ravel(), beyond.cause.ravel(), beyond.mixed.ravel()
+    all_colours, all_delta, all_cause, all_mixed = (
+        lab.reshape(-1, 3),
+        beyond.delta.ravel(),
+        beyond.cause.ravel(),
+        beyond.mixed.ravel(),
+    )
     all_bits, unit = beyond.bits.ravel(), 100 * scale / labels.size
     areas = []
     for i, (box, members) in enumerate(zip(boxes, inside, strict=True), start=1):
@@ -227,7 +246,7 @@ def _describe(
         if count[i]:
             cause, mixed = all_cause[members], all_mixed[members]
         else:  # nothing of it is beyond before smoothing
-            cause, mixed = causes(colours, all_best[members])
+            cause, mixed = causes(colours, field.look_up(colours)[:, 1:])
         p50, p99 = np.percentile(delta, [50, 99])
         contrast = contrasts[i]
         areas.append(

@@ -23,6 +23,7 @@ COLOUR, DEPTH = 1, 2
 _NO_COLOUR = 2.0
 _BAND = 0.7
 _EXACT_PIXELS = 6000
+_STRIP = 1 << 17
 
 
 @kernel
@@ -127,7 +128,6 @@ class Beyond:
 
     Attributes:
         delta: δ (h, w) from the lattice.
-        printable: P* (h, w, 3).
         mask: δ > limit (h, w).
         cause: index into CAUSES (h, w) int8, -1 where not beyond.
         mixed: where lightness and colour weigh about the same (h, w).
@@ -136,7 +136,6 @@ class Beyond:
     """
 
     delta: np.ndarray
-    printable: np.ndarray
     mask: np.ndarray
     cause: np.ndarray
     mixed: np.ndarray
@@ -165,16 +164,33 @@ def find_beyond(lab: np.ndarray, field: DeltaLattice, limit: float = LIMIT, seed
     Pixels whose lattice δ is close to the limit, and some of those further beyond, are answered exactly on random
     samples, and the shares are corrected by what the samples say.
     """
-    flat = lab.reshape(-1, 3)
-    found = field.look_up(flat)
-    delta, printable = np.ascontiguousarray(found[:, 0]), np.ascontiguousarray(found[:, 1:])
-    cause, mixed, bits = _kinds(flat, printable, delta, limit)
+    flat, shape = np.ascontiguousarray(lab, dtype=np.float32).reshape(-1, 3), lab.shape[:2]
+    delta, cause, mixed, bits = _pixels_beyond(flat, field, limit)
     lost = _corrected(flat, delta, cause, bits, field, limit, seed)
-    shape = lab.shape[:2]
     return Beyond(
-        delta=delta.reshape(shape), printable=printable.reshape(lab.shape), mask=(delta > limit).reshape(shape),
+        delta=delta.reshape(shape), mask=(delta > limit).reshape(shape),
         cause=cause.reshape(shape), mixed=mixed.reshape(shape), bits=bits.reshape(shape), lost=lost,
     )  # fmt: skip
+
+
+def _pixels_beyond(
+    flat: np.ndarray, field: DeltaLattice, limit: float
+) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
+    """δ, cause, mixed and bits (m,) of colours (m, 3) float32; P* is never there of more than a strip of them."""
+    field.prepare(flat)
+    count = len(flat)
+    delta, cause = np.empty(count, np.float32), np.empty(count, np.int8)
+    mixed, bits = np.empty(count, bool), np.empty(count, np.uint8)
+
+    def work(s: slice) -> None:
+        for at in range(s.start, s.stop, _STRIP):
+            part = slice(at, min(at + _STRIP, s.stop))
+            found = field.read(flat[part])
+            delta[part], printable = found[:, 0], np.ascontiguousarray(found[:, 1:])
+            _cause_rows(flat[part], printable, delta[part], limit, cause[part], mixed[part], bits[part])
+
+    in_slices(count, work)
+    return delta, cause, mixed, bits
 
 
 def _corrected(

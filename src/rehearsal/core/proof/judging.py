@@ -235,9 +235,9 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
         flat_depths=modelling.flat_share(depths),
         candidates=tuple(figures),
         advice=advice,
-        shadow_share=float((colours.lab[..., 0] < 20).mean() * 100),
+        shadow_share=colours.shadows,
         modelling=modelling.mean(),
-        is_grey=is_grey(colours.lab),
+        is_grey=colours.is_grey,
         compensation=compensation,
         cut=_cut(request, small),
     )
@@ -249,12 +249,16 @@ def is_grey(lab: np.ndarray) -> bool:
 
 
 class _Colours:
-    """M of the judging image (h, w, 3) before and after tuning, and what of it lies beyond."""
+    """What the judging image (h, w, 3) is, M as it is wanted, and what of that lies beyond."""
 
     def __init__(self, request: JudgeRequest, lattice: DeltaLattice) -> None:
         to_lab = master_space(request.master).to_lab
-        self.lab = to_lab(request.pixels)
-        self.wanted = self.lab if request.tuned is None else to_lab(request.tuned)
+        lab = to_lab(request.pixels)
+        self.is_grey, self.shadows = is_grey(lab), float((lab[..., 0] < 20).mean() * 100)
+        if request.tuned is not None:
+            del lab  # large: it goes before the next one comes
+            lab = to_lab(request.tuned)
+        self.wanted = lab
         self.beyond = find_beyond(self.wanted, lattice, request.limit)
 
 

@@ -162,10 +162,14 @@ class DeltaLattice:
         """δ and P* as float32 (..., 4) of Lab (..., 3): δ, L*, a*, b*."""
         flat = np.ascontiguousarray(lab, dtype=np.float32).reshape(-1, 3)
         self.prepare(flat)
+        return self.read(flat).reshape((*np.shape(lab)[:-1], 4))
+
+    def read(self, flat: np.ndarray) -> np.ndarray:
+        """The same (m, 4) of colours (m, 3) float32 whose nodes are prepared."""
         out = np.empty((len(flat), 4), dtype=np.float32)
         shape, place, values = np.array(_SHAPE), self._place, self._values
         in_slices(len(flat), lambda s: _field_rows(flat[s], _LOW, _STEP, shape, place, values, out[s]))
-        return out.reshape((*np.shape(lab)[:-1], 4))
+        return out
 
     def delta(self, lab: np.ndarray) -> np.ndarray:
         """δ (...) of Lab (..., 3), from the lattice."""

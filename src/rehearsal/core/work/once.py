@@ -53,7 +53,7 @@ class Budget:
 
 
 #: Of this program: with the demo's pictures (6 megapixels) a session stays at 520 to 850 MB between judgements.
-BUDGET = Budget(150 << 20)
+BUDGET = Budget(130 << 20)
 
 
 class _Making:

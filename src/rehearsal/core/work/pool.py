@@ -12,7 +12,7 @@ import functools
 import itertools
 import os
 import threading
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from typing import Any
 
@@ -21,6 +21,8 @@ _SMALL = 20_000
 _EACH = 3
 #: Niceness of work that nobody waits for.
 _AFTER = 5
+#: Seconds between two looks at whether work that waits is still wanted.
+_WAITS = 0.05
 _here = threading.local()
 
 
@@ -40,28 +42,64 @@ def _pool() -> ThreadPoolExecutor:
     return ThreadPoolExecutor(cores(), thread_name_prefix="pixels")
 
 
-def _shared(work: Callable[[], Any]) -> Any:
-    """Run work that shares nothing further: there are no more cores than threads."""
-    before = getattr(_here, "shared", False)
-    _here.shared = True
+@contextlib.contextmanager
+def heeding(stop: Callable[[], None]) -> Iterator[None]:
+    """Array work within goes on only while ``stop`` raises nothing; it is asked before each piece, in every thread that helps."""
+    before = getattr(_here, "stop", None)
+    _here.stop = stop
     try:
+        yield
+    finally:
+        _here.stop = before
+
+
+def heed() -> None:
+    """Raise what the work at hand is to be stopped by."""
+    stop = getattr(_here, "stop", None)
+    if stop is not None:
+        stop()
+
+
+@contextlib.contextmanager
+def in_turn(gate: threading.Lock) -> Iterator[None]:
+    """Work within waits for other work of its kind, and heeds a stop meanwhile."""
+    while not gate.acquire(timeout=_WAITS):
+        heed()
+    try:
+        yield
+    finally:
+        gate.release()
+
+
+def _shared(work: Callable[[], Any], stop: Callable[[], None] | None) -> Any:
+    """Run work that shares nothing further: there are no more cores than threads."""
+    before = getattr(_here, "shared", False), getattr(_here, "stop", None)
+    _here.shared, _here.stop = True, stop
+    try:
+        heed()
         return work()
     finally:
-        _here.shared = before
+        _here.shared, _here.stop = before
+
+
+def _heeded(work: Callable[[], Any]) -> Any:
+    heed()
+    return work()
 
 
 def side_by_side(works: Sequence[Callable[[], Any]]) -> list[Any]:
     """Results of several pieces of work, shared between this thread and the others, in their order."""
+    stop = getattr(_here, "stop", None)
     if len(works) < 2 or cores() < 2 or getattr(_here, "shared", False):
-        return [work() for work in works]
-    later = [_pool().submit(_shared, work) for work in works[1:]]
+        return [_heeded(work) for work in works]
+    later = [_pool().submit(_shared, work, stop) for work in works[1:]]
     mine: dict[int, Any] = {}
     try:
-        mine[0] = _shared(works[0])
+        mine[0] = _shared(works[0], stop)
         # what no thread has begun is done here, from the end, since the threads begin at the front
         for i in range(len(later), 0, -1):
             if later[i - 1].cancel():
-                mine[i] = _shared(works[i])
+                mine[i] = _shared(works[i], stop)
         return [mine[i] if i in mine else later[i - 1].result() for i in range(len(works))]
     finally:
         while later:  # nothing of it is held on: an error holds this frame, and may not be held by it
@@ -80,6 +118,7 @@ def in_slices(count: int, work: Callable[[slice], None], small: int = _SMALL) ->
     When the other cores are busy this thread does nearly all of it, and at the end waits for one slice at the most.
     """
     if count <= small or getattr(_here, "shared", False):
+        heed()
         work(slice(0, count))
         return
     parts = min(_EACH * cores(), -(-count // max(1, small // 2)))
