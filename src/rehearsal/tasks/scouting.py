@@ -151,18 +151,22 @@ def _come_inside(
 def compare_two(one: OpenRendition, two: OpenRendition, progress: Progress, limit: float = LIMIT) -> PairOverPicture:
     """Two profiles of one paper over one picture."""
     progress(0.1, "comparing two profiles")
-    wanted = one.block(MAX_UNSIZED)
-    pick = _picked(wanted, 7)
-    device = [_printer_values(each, pick) for each in (one, two)]
+    colours, pick = _picked_colours(one, 7)
+    device = _printer_values(one, pick), _printer_values(two, pick)
     progress(0.4, "measuring both")
-    colours = one.space.to_lab(wanted.reshape(-1, 3)[pick][None])[0].astype(np.float64)
-    papers = [each.paper for each in (one, two)]
-    first, second = (exact_losses(paper_model(paper), colours, limit)[1] for paper in papers)
+    first, second = (exact_losses(paper_model(each.paper), colours, limit)[1] for each in (one, two))
     inside = (_come_inside(colours, first, second, limit), _come_inside(colours, second, first, limit))
+    pair = compare_profiles(one.paper, two.paper, device)
     progress(0.6, "counting all pixels")
-    all_colours = judged_colours(one)
-    lost = (losses(all_colours, papers[0], limit), losses(all_colours, papers[1], limit))
-    return PairOverPicture(compare_profiles(papers[0], papers[1], (device[0], device[1])), lost, inside)
+    everything = judged_colours(one)
+    return PairOverPicture(pair, (losses(everything, one.paper, limit), losses(everything, two.paper, limit)), inside)
+
+
+def _picked_colours(opened: OpenRendition, seed: int) -> tuple[np.ndarray, np.ndarray]:
+    """M (m, 3) of a random sample of the picture as it is wanted, and its places."""
+    wanted = opened.block(MAX_UNSIZED)
+    pick = _picked(wanted, seed)
+    return opened.space.to_lab(wanted.reshape(-1, 3)[pick][None])[0].astype(np.float64), pick
 
 
 def _printer_values(opened: OpenRendition, pick: np.ndarray) -> np.ndarray:

@@ -74,8 +74,7 @@ class ProfilePair:
 
 def overlap(one: Solid, two: Solid) -> tuple[float, float]:
     """Per cent of the second solid inside the first, and of the first inside the second."""
-    a, b = one.nodes(), two.nodes()
-    return float(one.contains(b).mean() * 100), float(two.contains(a).mean() * 100)
+    return float(one.contains(two.nodes()).mean() * 100), float(two.contains(one.nodes()).mean() * 100)
 
 
 def compare_profiles(one: Profile, two: Profile, prints: tuple[np.ndarray, np.ndarray]) -> ProfilePair:

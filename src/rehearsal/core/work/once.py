@@ -52,8 +52,8 @@ class Budget:
         return total
 
 
-#: Of this program: with the demo's pictures (6 megapixels) a session stays at 520 to 850 MB between judgements.
-BUDGET = Budget(130 << 20)
+#: Of this program: with the demo's pictures (6 megapixels) a session stays at 520 to 760 MB, for moments at 890.
+BUDGET = Budget(115 << 20)
 
 
 class _Making:
