@@ -202,10 +202,8 @@ def standard_space(profile: Profile) -> str:
 def check_screen(profile: Profile) -> None:
     """Raise ProfileError when a profile cannot be a monitor's."""
     if profile.space != "RGB" or profile.header.device_class not in ("mntr", "spac"):
-        kind = f"{profile.space} {profile.header.class_name}"
-        raise ProfileError(
-            f"this is a {kind} profile, not a monitor's", profile.where, "choose the profile of a monitor"
-        )
+        kind = f"{profile.header.class_name} profile ({profile.space})"
+        raise ProfileError(f"this is a {kind}, not a monitor's", profile.where, "choose the profile of a monitor")
     check_destination(profile)
 
 
