@@ -12,18 +12,18 @@ from rehearsal.core.values.rendering import Rendering
 _SRGB_D50 = np.array([[3.1339, -1.6169, -0.4906], [-0.9788, 1.9161, 0.0335], [0.0719, -0.2290, 1.4052]])
 
 VIEWS = {
-    "fitted": ("Fitted to the screen", "6", "paper white as screen white, ink black as screen black"),
-    "true-black": ("True black", "7", "paper white as screen white, the black as it prints"),
-    "on-paper": ("On paper", "8", "the paper's own white and black"),
-    "on-paper-bright": ("On paper, bright", "9", "the same, as bright as the screen allows"),
-    "in-its-light": ("In its light", "0", "real brightness under the light on the print"),
+    "fitted": ("Fitted to the screen", "Alt+6", "paper white as screen white, ink black as screen black"),
+    "true-black": ("Black as printed", "Alt+7", "paper white as screen white, the black as it prints"),
+    "on-paper": ("On paper", "Alt+8", "the paper's own white and black"),
+    "on-paper-bright": ("On paper, bright", "Alt+9", "the same, as bright as the screen allows"),
+    "in-its-light": ("In its light", "Alt+0", "real brightness under the light on the print"),
 }
 INTENT_KEYS = (
-    (Rendering("relative", True), "Relative, comp.", "1"),
-    (Rendering("relative", False), "Relative", "2"),
-    (Rendering("perceptual", True), "Perceptual", "3"),
-    (Rendering("saturation", True), "Saturation", "4"),
-    (Rendering("absolute", False), "Absolute", "5"),
+    (Rendering("relative", True), "Relative, comp.", "Alt+1"),
+    (Rendering("relative", False), "Relative", "Alt+2"),
+    (Rendering("perceptual", True), "Perceptual", "Alt+3"),
+    (Rendering("saturation", True), "Saturation", "Alt+4"),
+    (Rendering("absolute", False), "Absolute", "Alt+5"),
 )
 
 

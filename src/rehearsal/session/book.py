@@ -136,6 +136,16 @@ class Book:
         """Do again what was taken back; what was done, or None."""
         return self._step(self._redo, self._undo)
 
+    @property
+    def undoes(self) -> str:
+        """Name of what undo would take back; empty for nothing."""
+        return self._undo[-1].name if self._undo else ""
+
+    @property
+    def redoes(self) -> str:
+        """Name of what redo would do again; empty for nothing."""
+        return self._redo[-1].name if self._redo else ""
+
     def _step(self, source: list[Operation], target: list[Operation]) -> Operation | None:
         if not source:
             return None

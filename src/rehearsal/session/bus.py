@@ -48,12 +48,28 @@ class Change:
         )
 
 
+@dataclass(frozen=True)
+class Said:
+    """A message for the user.
+
+    Attributes:
+        text: a sentence.
+        is_error: it stays until it was seen.
+        action: key of the next step that goes with it, empty for none; ``about`` is what that is told.
+    """
+
+    text: str
+    is_error: bool = False
+    action: str = ""
+    about: str = ""
+
+
 class Bus:
     """The session's two signals."""
 
     def __init__(self) -> None:
         self.changed: Signal[Change] = Signal()
-        self.said: Signal[str] = Signal()
+        self.said: Signal[Said] = Signal()
 
     def tell(self, *topics: str) -> None:
         """Something changed."""
@@ -64,11 +80,15 @@ class Bus:
         """Work to do whenever one of these topics changes."""
         self.changed.connect(lambda change: work() if change.about(*topics) else None)
 
-    def say(self, text: str) -> None:
-        """A sentence for the user."""
+    def say(self, text: str, action: str = "", about: str = "") -> None:
+        """A sentence for the user, with the key of a next step."""
         if text:
-            self.said.emit(text)
+            self.said.emit(Said(text, False, action, about))
+
+    def say_wrong(self, text: str) -> None:
+        """A sentence about what went wrong."""
+        self.said.emit(Said(text, True))
 
     def say_error(self, error: RehearsalError) -> None:
         """An error of the user's world as a sentence."""
-        self.say(error.words())
+        self.say_wrong(error.words())

@@ -86,7 +86,11 @@ class Printing:
         def answer(made: WrittenTicket) -> None:
             self._book.remember("print folder", str(path.parent))
             self._keep_written(take, replace(made.written, rendition=_as_made_now(made.written.rendition)))
-            self._bus.say(made.ticket_error or f"Written with its ticket: {made.written.file}")
+            if made.ticket_error:
+                self._bus.say_wrong(made.ticket_error)
+            else:
+                file = made.written.file
+                self._bus.say(f"Written with its ticket: {Path(file).name}", "folder", file)
 
         self._jobs.run(
             Job("write", (take.id, opened.rendition)), lambda p: write_with_ticket(opened, request, target, p), answer,
@@ -163,7 +167,7 @@ class Printing:
             )
             self._book.do("test-sheet", [made])
             self._bus.tell("test_sheets")
-            self._bus.say(f"Test sheet written: {written.file}")
+            self._bus.say(f"Test sheet written: {Path(written.file).name}", "folder", str(written.file))
 
         job, target = Job("test", (take.id, opened.rendition, name, step)), Target(path, self.protected())
         self._jobs.run(job, lambda p: write_test_sheet(opened, sheet, patches, target, p), answer, alone=False)

@@ -9,7 +9,7 @@ import numpy as np
 
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.proof.advice import CANDIDATES
-from rehearsal.core.proof.chain import Look
+from rehearsal.core.proof.chain import Look, ScreenLeg
 from rehearsal.core.proof.screenroad import BASE_NODES, MOVING_NODES, Painter, ScreenRoad, master_painter
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.condition import PrintCondition
@@ -39,6 +39,9 @@ class _Shown:
     readings: tuple[Pyramid, Pyramid | None]
 
 
+_Rgb = tuple[int, int, int]
+
+
 class Roads:
     """Owner of the screen roads: listens to the take, the picture and the screen, and says ``road`` when there is something new."""
 
@@ -60,6 +63,7 @@ class Roads:
         self.reading: Pyramid | None = None
         self.rival_reading: Pyramid | None = None
         self._kept: LastUsed[ScreenRoad] = LastUsed(_KEPT_ROADS)
+        self._ends: LastUsed[tuple[_Rgb, _Rgb]] = LastUsed(20)
         self._preview: Recipe | None = None
         self._previewed: OpenRendition | None = None
         self._placed: tuple[Hashable, np.ndarray] | None = None
@@ -122,6 +126,7 @@ class Roads:
             )
             on = False
         self.unmanaged = on
+        self._bus.tell("look")
         self.refresh()
 
     def set_rival(self, rival: PrintCondition) -> None:
@@ -292,6 +297,30 @@ class Roads:
 
         self._jobs.run(Job("exact", shown.rendition), lambda _p: road.exact(everywhere.tuned), answer, quick=True)
 
+    def ends_of(self, view: str) -> tuple[_Rgb, _Rgb] | None:
+        """Screen RGB, 0 to 255, of the paper's white and of its black in a view; None without a paper."""
+        opened, look = self._now.seen, self.look
+        if opened is None or look is None:
+            return None
+        there = replace(look, view=view)
+        white, black = self._ends.get((opened.paper.digest, there), lambda: _ends(there.leg(opened.paper)))
+        return white, black
+
+    def colours_of(self, x: int, y: int) -> tuple[_Rgb, _Rgb] | None:
+        """Screen RGB, 0 to 255, of the left picture and of the take at a pixel of the master; None while there is no road."""
+        road, shown, picture = self.road, self.shown, self._now.picture
+        if road is None or shown is None or picture is None or self.painter is None:
+            return None
+        one = picture.pyramid.block(x, y, 1, 1, 1, 1)
+        theirs = (self.reading or picture.pyramid).block(x, y, 1, 1, 1, 1)
+        rival = self.rival_painter
+        if shown.rendition.recipe.is_global:
+            printed = self.painter.paint(theirs)
+        else:
+            printed = road.neutral.paint(shown.tuned.tuned(theirs, (x, y, 1, 1)))
+        left = road.master.paint(one) if rival is None else rival.paint(one)
+        return _rgb(left), _rgb(printed)
+
     def placed_block(self, block: np.ndarray, box: tuple[float, float, float, float]) -> np.ndarray | None:
         """Tuned pixels of a visible block when the recipe has places; None until they are made (``road`` tells of it)."""
         shown = self.shown
@@ -309,6 +338,18 @@ class Roads:
         if job not in self._jobs.running:
             self._jobs.run(job, lambda _p: shown.tuned.tuned(block, box), answer, quick=True)
         return None
+
+
+def _ends(leg: ScreenLeg) -> tuple[_Rgb, _Rgb]:
+    """8-bit screen RGB of bare paper and of the printable black."""
+    white, black = (tuple(np.round(v * 255).astype(int).tolist()) for v in (leg.paper_rgb, leg.black_rgb))
+    return white, black
+
+
+def _rgb(painted: np.ndarray) -> _Rgb:
+    """Channels of one painted pixel (1, 1) uint32."""
+    value = int(painted[0, 0])
+    return value >> 16 & 255, value >> 8 & 255, value & 255
 
 
 def _key(opened: OpenRendition, look: Look, rendering: Rendering | None = None) -> Hashable:

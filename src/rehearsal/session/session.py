@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.words import word
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.home import Home
@@ -75,9 +76,11 @@ class Session:
         elif isinstance(error, RehearsalError):
             self.bus.say_error(error)
         elif isinstance(error, MemoryError):
-            self.bus.say("There is not enough memory for this picture: close other programs or use a smaller one.")
+            self.bus.say_wrong(
+                "There is not enough memory for this picture: close other programs or use a smaller one."
+            )
         else:
-            self.bus.say(f"{job.kind.capitalize()} failed ({type(error).__name__}: {error}): please report this.")
+            self.bus.say_wrong(f"{word('job', job.kind)} failed ({type(error).__name__}: {error}): please report this.")
 
     def close(self) -> bool:
         """Stop all work, wait for all commits, and close the workbook; False when some work goes on that did not heed."""

@@ -215,17 +215,19 @@ class Takes:
 
     # ---- undo
 
-    def undo(self) -> None:
-        """Take back the last operation, whatever it was about."""
+    def undo(self) -> str:
+        """Take back the last operation, whatever it was about; answers with its name, empty for none."""
         done = self._book.undo()
         if done is not None:
             self._follow(done, "Taken back")
+        return "" if done is None else done.name
 
-    def redo(self) -> None:
-        """Do it again."""
+    def redo(self) -> str:
+        """Do it again; answers as :meth:`undo`."""
         done = self._book.redo()
         if done is not None:
             self._follow(done, "Done again")
+        return "" if done is None else done.name
 
     def _follow(self, done: Operation, verb: str) -> None:
         """Show what an operation changed: the take it was done on, or the lists; say it where the open take does not show it."""

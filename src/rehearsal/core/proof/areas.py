@@ -36,6 +36,7 @@ class Area:
         median, p99: of δ.
         modelling, contrast_kept: inside it; None when there is nothing to show.
         box: x, y, width, height in fractions of the image.
+        place: x, y in fractions of the image of a pixel with its typical colour.
     """
 
     share: float
@@ -50,6 +51,7 @@ class Area:
     box: tuple[float, float, float, float]
     loses_colour: float = 0.0
     loses_depth: float = 0.0
+    place: tuple[float, float] = (0.5, 0.5)
 
 
 def smoothed(lab: np.ndarray, step: int = 1) -> np.ndarray:
@@ -216,6 +218,7 @@ def near_white_area(lab: np.ndarray, found: NearWhites) -> Area | None:
     return Area(
         share=found.share, cause="colder" if found.colder else "lighter", mixed=False, at_edge=False,
         hue=hue_key(np.median(lab[mask], axis=0)), median=float(p50), p99=float(p99), modelling=None, contrast_kept=None,
+        place=_typical(lab[mask], np.flatnonzero(mask), mask.shape),
         box=_fractions(ndimage.find_objects((pieces == largest).astype(np.uint8))[0], mask.shape),
     )  # fmt: skip
 
@@ -263,9 +266,18 @@ def _describe(
                 box=_fractions(box, labels.shape),
                 loses_colour=float(np.count_nonzero(all_bits[members] & COLOUR) * unit),
                 loses_depth=float(np.count_nonzero(all_bits[members] & DEPTH) * unit),
+                place=_typical(colours, members, labels.shape),
             )
         )
     return areas
+
+
+def _typical(colours: np.ndarray, members: np.ndarray, shape: tuple[int, ...]) -> tuple[float, float]:
+    """Middle of the pixel, of a thousand at the most, that is nearest to the median of an area's colours (m, 3)."""
+    step = max(1, len(members) // 1000)
+    away = np.linalg.norm(colours[::step] - np.median(colours, axis=0), axis=1)
+    at = int(members[::step][int(away.argmin())])
+    return (at % shape[1] + 0.5) / shape[1], (at // shape[1] + 0.5) / shape[0]
 
 
 def _members(labels: np.ndarray, mask: np.ndarray, most: int) -> tuple[list[np.ndarray], np.ndarray]:

@@ -226,6 +226,11 @@ class ScreenLeg:
         """Screen RGB (3,) of the bare paper in this view."""
         return self.rgb(self.model.paper_device[None])[0]
 
+    @property
+    def black_rgb(self) -> np.ndarray:
+        """Screen RGB (3,) of the printable black in this view."""
+        return self.rgb(self.model.black_device[None])[0]
+
 
 def _primaries(screen: Profile) -> tuple[np.ndarray, np.ndarray]:
     """XYZ (3, 3) that the screen's channels add at full, one a column, and XYZ (3,) of its black."""

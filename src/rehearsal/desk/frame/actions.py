@@ -7,13 +7,16 @@ from collections.abc import Callable
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.desk.boards.holder import BoardHolder
 from rehearsal.desk.frame.keys import keys_html
+from rehearsal.desk.frame.pages import lesson_html, sizes_html
 from rehearsal.desk.frame.rack import Rack
 from rehearsal.desk.frame.rooms import Rooms
 from rehearsal.desk.frame.trays import TrayStack
 from rehearsal.desk.frame.verdict import Verdict
 from rehearsal.desk.pair.geometry import Zoom
 from rehearsal.desk.pair.view import PairView
+from rehearsal.desk.parts.flash import Flash
 from rehearsal.desk.parts.widgets import show_page
+from rehearsal.desk.trays.screen import standards_html
 from rehearsal.session.session import Session
 
 
@@ -41,7 +44,8 @@ class Actions:
             "soft": lambda: state.set_soft(not state.soft),
             "hold": lambda: roads.set_hold(not roads.hold),
             "room": rooms.next,
-            "fold_tray": lambda: stack.setVisible(not stack.isVisible()),
+            "fold_tray": lambda: stack.fold(not stack.is_folded),
+            "sheet": state.turn_sheet,
             "fold_rack": lambda: rack.fold(not rack.is_folded),
             "unmanaged": self._unmanaged,
             "line": self._line,
@@ -49,12 +53,12 @@ class Actions:
             "as_last": self._as_last,
             "open": rack.open_dialog,
             "duplicate": takes.duplicate,
-            "undo": takes.undo,
-            "redo": takes.redo,
             "judge": lambda: session.judging.judge(anew=True),
             "write": self._write,
             "ticket": stack.sheet.show_ticket,
             "why": verdict.show_why,
+            "undo": lambda: self._undone(takes.undo()),
+            "redo": lambda: self._undone(takes.redo()),
             "keys": self._keys,
             "escape": self._escape,
         }
@@ -74,7 +78,7 @@ class Actions:
 
     def _mode(self, mode: str) -> None:
         """One large picture gets the tray's room too; T brings the tray back."""
-        self._stack.setVisible(mode == "pair")
+        self._stack.fold(mode != "pair")
         self._pair.state.set_mode(mode)
 
     def _print_size(self) -> None:
@@ -108,6 +112,26 @@ class Actions:
         self._stack.go_to("sheet")
         self._stack.sheet.write()
 
+    def _undone(self, name: str) -> None:
+        """Frame what an undo or redo has changed."""
+        column = self._stack.column_about(name)
+        if column is not None:
+            Flash(column, self._pair.room)
+
+    def show_why(self, page: str) -> None:
+        """Open what is behind the sentence of a station."""
+        window = self._pair.window() or self._pair
+        if page == "judgement":
+            self._stack.show_why()
+        elif page == "standards":
+            show_page(window, "Light and room", standards_html(), "Standards for light and room", 860, 470)
+        elif page == "sizes":
+            show_page(window, "How large it may be", sizes_html(self._session), "Sizes and distances", 640, 320)
+        elif page == "lesson":
+            show_page(window, "What was learnt", lesson_html(self._session), "Prints that taught it", 640, 360)
+        elif page == "ticket":
+            self._stack.sheet.show_ticket()
+
     def _keys(self) -> None:
         show_page(self._pair.window() or self._pair, "Keys", keys_html(), "All keys", 860, 600)
 
@@ -115,6 +139,8 @@ class Actions:
         session, state = self._session, self._pair.state
         if self._boards.name:
             self._boards.close_board()
+        elif self._stack.page is not None:
+            self._stack.show_page(None)
         elif state.drawing_line:
             state.draw_line(False)
         elif session.now.looked is not None:

@@ -4,48 +4,16 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QPointF, QRectF, QSignalBlocker, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QFileDialog, QStackedLayout, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtCore import QRect, QSignalBlocker, Qt, pyqtSignal
+from PyQt6.QtWidgets import QFileDialog, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
 from rehearsal.desk import theme
+from rehearsal.desk.parts.edge import Edge
 from rehearsal.desk.parts.widgets import button, heading
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import Master, Take
 
-_NARROW, _WIDE = 26, 250
-
-
-class _Strip(QWidget):
-    """The folded rack: its words, standing."""
-
-    pressed = pyqtSignal()
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.words = ""
-        self.room = theme.ROOMS["mid"]
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Unfold the rack")
-        self.setToolTip("Unfold the rack (E)")
-
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), self.room.colour("rack"))
-        painter.setPen(self.room.colour("quiet"))
-        painter.setFont(theme.font(theme.SMALL))
-        painter.translate(QPointF(self.width(), 0))
-        painter.rotate(90)
-        painter.drawText(QRectF(12, 0, self.height() - 20, self.width()), Qt.AlignmentFlag.AlignVCenter, self.words)
-
-    def mousePressEvent(self, _event: QMouseEvent | None) -> None:
-        self.pressed.emit()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.pressed.emit()
-        else:
-            super().keyPressEvent(event)
+_WIDE = 320
 
 
 class Rack(QWidget):
@@ -58,19 +26,17 @@ class Rack(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
+        #: The folded rack; it keeps its place while the list lies over the pictures.
+        self.edge = Edge("Unfold the rack", "Unfold the rack (E)")
+        self.edge.clicked.connect(lambda: self.fold(not self.is_folded))
         self.setObjectName("rack")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self._layout = QStackedLayout(self)
-        self._layout.setContentsMargins(0, 0, 0, 0)
-        self._strip = _Strip()
-        self._strip.pressed.connect(lambda: self.fold(False))
-        self._layout.addWidget(self._strip)
-        self._layout.addWidget(self._make_list())
+        self._make_list()
+        self.is_folded = False
         self.fold(True)
 
-    def _make_list(self) -> QWidget:
-        page = QWidget()
-        rows = QVBoxLayout(page)
+    def _make_list(self) -> None:
+        rows = QVBoxLayout(self)
         rows.setContentsMargins(10, 10, 8, 10)
         rows.addWidget(heading("Pictures and takes"))
         self._tree = QTreeWidget()
@@ -88,23 +54,24 @@ class Rack(QWidget):
         self._back = button("Put it back", self._session.takes.restore)
         rows.addWidget(self._back)
         rows.addWidget(button("Fold the rack", lambda: self.fold(True), "E"))
-        return page
 
     def fold(self, on: bool) -> None:
-        """Fold to a strip, or open."""
-        self._layout.setCurrentIndex(0 if on else 1)
-        self.setFixedWidth(_NARROW if on else _WIDE)
+        """Away, or over the pictures."""
+        self.is_folded = on
+        self.setVisible(not on)
+        if not on:
+            self.raise_()
+            self._tree.setFocus()
         self.folded.emit(on)
 
-    @property
-    def is_folded(self) -> bool:
-        """True when only the strip shows."""
-        return self._layout.currentIndex() == 0
+    def lie_over(self, area: QRect) -> None:
+        """At the left of the area of the pictures."""
+        self.setGeometry(area.x(), area.y(), min(theme.px(_WIDE), area.width()), area.height())
 
     def set_room(self, room: theme.Room) -> None:
         """Change the room tone."""
-        self._strip.room = room
-        self._strip.update()
+        self.edge.room = room
+        self.edge.update()
 
     def open_dialog(self) -> None:
         """Choose pictures (or profiles) to open."""
@@ -160,5 +127,4 @@ class Rack(QWidget):
                 top.setExpanded(True)
         pictures = "1 picture" if len(masters) == 1 else f"{len(masters)} pictures"
         counted = "1 take" if count == 1 else f"{count} takes"
-        self._strip.words = f"Rack: {pictures}, {counted}"
-        self._strip.update()
+        self.edge.setText(f"Rack: {pictures}, {counted}")

@@ -116,7 +116,7 @@ class Ribbon(QWidget):
         self.setObjectName("ribbon")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.room = theme.ROOMS["mid"]
-        self.setFixedHeight(58)
+        self.setFixedHeight(theme.px(58))
         self.setAccessibleName("Running order")
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QStackedWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QStackedLayout, QStackedWidget, QWidget
 
+from rehearsal.core.values.words import word
 from rehearsal.desk import theme
 from rehearsal.desk.frame.stations import AT, STATIONS
+from rehearsal.desk.frame.why import WhyPage
 from rehearsal.desk.pair.view import PairView
+from rehearsal.desk.parts.edge import Edge
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.judge import JudgeTray
 from rehearsal.desk.trays.picture import PictureTray
@@ -15,11 +19,14 @@ from rehearsal.desk.trays.sheet import SheetTray
 from rehearsal.session.bus import Change
 from rehearsal.session.session import Session
 
-_TRAY_HEIGHT = 216
+_MOST_HEIGHT, _LEAST_HEIGHT, _WIDTH = 216, 92, 330
 
 
-class TrayStack(QStackedWidget):
-    """Owns the trays and which station is open; the pictures stay when the station changes."""
+class TrayStack(QWidget):
+    """Owns the trays and which station is open; the pictures stay when the station changes.
+
+    It lies under the pictures, as high as what is in it, or stands at their right; folded it is a line to press.
+    """
 
     went = pyqtSignal(int)
     board_wanted = pyqtSignal(str)
@@ -28,13 +35,95 @@ class TrayStack(QStackedWidget):
         super().__init__()
         self._session, self._pair = session, pair
         self.setObjectName("tray")
-        self.setFixedHeight(_TRAY_HEIGHT)
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._place = QStackedLayout(self)
+        self._place.setContentsMargins(0, 0, 0, 0)
+        self._stack = QStackedWidget()
+        self._edge = Edge("Unfold the tray", "Unfold the tray (T)")
+        self._edge.clicked.connect(lambda: self.fold(False))
+        self._page: QWidget | None = None
+        self._place.addWidget(self._stack)
+        self._place.addWidget(self._edge)
+        self.stands = self.is_folded = False
+        self._height = 0
         self.trays = [station.tray(session, pair) for station in STATIONS]
         for tray in self.trays:
-            self.addWidget(tray)
+            self._stack.addWidget(tray)
             tray.board_wanted.connect(self.board_wanted)
         self.station = AT["judge"]
         session.bus.changed.connect(self._follow)
+        self.stand(False)
+
+    # ---- room
+
+    def stand(self, upright: bool) -> None:
+        """Stand at the right of the pictures, or lie under them."""
+        self.stands = upright
+        self._edge.stand(upright)
+        for tray in self.trays:
+            tray.stand(upright)
+        self._fit(anew=True)
+
+    def fold(self, on: bool) -> None:
+        """To a line, or open."""
+        self.is_folded = on
+        self._place.setCurrentIndex(1 if on else 0)
+        self._fit(anew=True)
+
+    def _fit(self, anew: bool = False) -> None:
+        """Take the room that is needed; while a station is open its tray does not shrink, so that the pictures stay."""
+        self._edge.setText(f"{word('station', self.current_key)}: press, or T, to unfold its tray")
+        free = 16_777_215
+        thick = self._edge.sizeHint()
+        if self.stands:
+            self.setMinimumHeight(0)
+            self.setMaximumHeight(free)
+            self.setFixedWidth(thick.width() if self.is_folded else theme.px(_WIDTH))
+            return
+        self.setMinimumWidth(0)
+        self.setMaximumWidth(free)
+        wanted = self._page.sizeHint().height() if self._page else self.trays[self.station].wanted_height()
+        wanted = min(max(wanted, theme.px(_LEAST_HEIGHT)), theme.px(_MOST_HEIGHT))
+        self._height = wanted if anew else max(wanted, self._height)
+        self.setFixedHeight(thick.height() if self.is_folded else self._height)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Another width folds other columns."""
+        super().resizeEvent(event)
+        if event is not None and event.size().width() != event.oldSize().width():
+            self._fit(anew=True)
+
+    def show_page(self, page: QWidget | None) -> None:
+        """Something in the tray's place, or the tray again."""
+        if self._page is not None:
+            self._stack.removeWidget(self._page)
+            self._page.deleteLater()
+        self._page = page
+        if page is not None:
+            self._stack.addWidget(page)
+            self._stack.setCurrentWidget(page)
+            page.setFocus()
+        else:
+            self._stack.setCurrentIndex(self.station)
+        self._fit(anew=True)
+
+    @property
+    def page(self) -> QWidget | None:
+        """What is shown instead of the tray."""
+        return self._page
+
+    def show_why(self) -> None:
+        """What is behind the verdict, in the tray's place."""
+        result = self._session.judging.judgement
+        if result is not None:
+            self.fold(False)
+            self.show_page(WhyPage(result, self._edge.room, self.stands, lambda: self.show_page(None)))
+
+    def column_about(self, operation: str) -> QWidget | None:
+        """The column of the open tray that shows what an operation changed."""
+        return self.trays[self.station].column_about(operation)
+
+    # ---- trays
 
     def _of(self, kind: type[Tray]) -> Tray:
         return next(tray for tray in self.trays if isinstance(tray, kind))
@@ -68,13 +157,15 @@ class TrayStack(QStackedWidget):
     def go(self, station: int) -> None:
         """Open a station's tray."""
         self.station = station
-        self.setCurrentIndex(station)
+        self.show_page(None)
         key = self.current_key
+        self._pair.state.set_sheet(key in ("picture", "sheet"))
         self._pair.state.set_cropping(key == "picture")
         if key != "judge":
             self._pair.highlight(None)
         self.trays[station].refresh()
         self.trays[station].opened()
+        self._fit(anew=True)
         self._session.book.remember("station", key)
         self.went.emit(station)
 
@@ -89,8 +180,12 @@ class TrayStack(QStackedWidget):
 
     def _follow(self, change: Change) -> None:
         self.trays[self.station].follow(change)
+        self.trays[self.station].arrange()
+        self._fit()
 
     def set_room(self, room: theme.Room) -> None:
         """Change the room tone."""
+        self._edge.room = room
+        self._edge.update()
         for tray in self.trays:
             tray.set_room(room)

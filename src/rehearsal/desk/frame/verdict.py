@@ -1,55 +1,22 @@
-"""The verdict in a sentence, and the readout under the pointer."""
+"""The band of the sentence: what the open station says, what may be done about it, and the readout under the pointer."""
 
 from __future__ import annotations
 
-from html import escape
-
-from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QWidget
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from rehearsal.core.colour.lab import chroma, hue_degrees
-from rehearsal.core.proof.advice import rendering_name
-from rehearsal.core.proof.judging import Judgement
-from rehearsal.core.proof.saying import first_sentence, looked_sentence, verdict_sentence
-from rehearsal.core.values.words import share_words, word
+from rehearsal.core.values.words import word
 from rehearsal.desk import theme
-from rehearsal.desk.parts.widgets import Words, button, link, quiet, show_page
+from rehearsal.desk.frame.sentences import Sentence, sentence_of
+from rehearsal.desk.parts.widgets import Words, button
 from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
 from rehearsal.tasks.maps import PixelReading
 
-_MESSAGE_MS = 12_000
-_HEIGHT = 60
-
-
-def why_html(result: Judgement) -> str:
-    """The figures behind the verdict."""
-    rows = ["<h3>Why</h3><ul>"]
-    rows += [f"<li>{escape(reason)}</li>" for reason in result.advice.reasons]
-    rows.append("</ul><table cellspacing='6'><tr><td></td><td>score</td><td>felt change ΔE₀₀</td><td>modelling</td>"
-                "<td>strong parts</td><td>gone flat</td><td>deepest L*</td><td>dark steps kept</td></tr>")  # fmt: skip
-    for c in result.candidates:
-        modelling, strong = ("–" if v is None else f"{v:.2f}" for v in (c.modelling, c.strong))
-        rows.append(
-            f"<tr><td>{rendering_name(c.rendering)}</td><td>{c.score:.2f}</td><td>{c.felt_change:.2f}</td>"
-            f"<td>{modelling}</td><td>{strong}</td><td>{escape(share_words(c.flat))}</td><td>{c.black_depth:.1f}</td>"
-            f"<td>{c.shadow_separation} of 20</td></tr>"
-        )
-    f, g = result.change, result.fitted_change
-    rows.append(
-        f"</table><p>{' '.join(c.words for c in result.compensation)}</p>"
-        "<p>Score: mean felt change + 0.2 × per cent of detail gone flat; the lowest wins when it wins by more "
-        f"than 0.3.</p><p>Change in this rendering: mean {f.mean:.1f}, 95 % below {f.p95:.1f} ΔE₀₀; with the blacks "
-        f"fitted: mean {g.mean:.1f}, 95 % below {g.p95:.1f}.</p><p>{escape(share_words(result.shadow_share))} of the picture is "
-        f"darker than L* 20. {escape(share_words(result.colder))} is near-white and colder or lighter than the bare paper.</p>"
-    )
-    if result.screen_master is not None and result.screen_print is not None:
-        rows.append(
-            f"<p>This screen cannot show {escape(share_words(result.screen_master))} of the picture and "
-            f"{escape(share_words(result.screen_print))} of the print.</p>"
-        )
-    return "".join(rows)
+_HEIGHT = 50
+_SWATCH = QSize(26, 18)
 
 
 class _Sentence(Words):
@@ -58,12 +25,13 @@ class _Sentence(Words):
     def say(self, text: str) -> None:
         """Show a sentence."""
         self.setText(text)
+        self.setToolTip(text)
         self._fit()
 
     def _fit(self) -> None:
         for size in (theme.LARGE, theme.NORMAL, theme.SMALL):
-            self.setStyleSheet(f"font-size: {size}pt")
-            if self.heightForWidth(self.width()) <= _HEIGHT - 8:
+            self.setStyleSheet(f"font-size: {size * theme.type_size()}pt")
+            if self.heightForWidth(self.width()) <= theme.px(_HEIGHT) - 4:
                 return
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -72,146 +40,149 @@ class _Sentence(Words):
         self._fit()
 
 
-class Verdict(QWidget):
-    """Sentence, why, messages, progress with stop, readout."""
+class Readout(QWidget):
+    """Picture and print under the pointer: a swatch and L*, C*, h of each, their difference, why it is beyond."""
 
-    #: What the sentence depends on, as a change record names it.
-    follows = ("take", "picture", "judgement", "first", "accepted", "facts", "screen", "looked", "conditions")
+    def __init__(self) -> None:
+        super().__init__()
+        self.setAccessibleName("Under the pointer")
+        self._rows: list[tuple[str, str, str]] = []
+        self._colours: list[QColor] = []
+        self.room = theme.ROOMS["mid"]
+
+    @property
+    def text(self) -> str:
+        """What is read."""
+        return "\n".join("  ".join(row) for row in self._rows)
+
+    def show_reading(self, reading: PixelReading, colours: list[QColor]) -> None:
+        """Show a reading and the colours the panes have there."""
+        self._rows, self._colours = readout_rows(reading), colours
+        self.setAccessibleDescription(self.text)
+        self.updateGeometry()
+        self.update()
+
+    def _columns(self) -> tuple[float, float, float]:
+        metrics = QFontMetricsF(theme.font(theme.SMALL))
+        one, two, three = (max((metrics.horizontalAdvance(r[i]) for r in self._rows), default=0.0) for i in range(3))
+        return one, two, three
+
+    def sizeHint(self) -> QSize:
+        """As wide as its words."""
+        gap = theme.px(12)
+        return QSize(round(theme.px(_SWATCH.width()) + sum(self._columns()) + 3 * gap), theme.px(_HEIGHT) - 8)
+
+    def minimumSizeHint(self) -> QSize:
+        """The same."""
+        return self.sizeHint()
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        """Two rows."""
+        painter = QPainter(self)
+        painter.setFont(theme.font(theme.SMALL))
+        wide, high, gap, line = theme.px(_SWATCH.width()), theme.px(_SWATCH.height()), theme.px(12), self.height() / 2
+        one, two, three = self._columns()
+        for i, row in enumerate(self._rows):
+            middle = line * (i + 0.5)
+            if i < len(self._colours):
+                painter.fillRect(QRectF(0, middle - high / 2, wide, high), self._colours[i])
+            painter.setPen(self.room.colour("text"))
+            x: float = wide + gap
+            for text, width in zip(row, (one, two, three), strict=True):
+                painter.drawText(QRectF(x, middle - line / 2, width + 2, line), Qt.AlignmentFlag.AlignVCenter, text)
+                x += width + gap
+
+
+class Verdict(QWidget):
+    """Sentence, "Why?", advice, readout. ``why_wanted`` names the page that is behind the sentence."""
+
+    why_wanted = pyqtSignal(str)
+    #: What the sentences depend on, as a change record names it.
+    follows = (
+        "take", "picture", "judgement", "first", "accepted", "facts", "screen", "looked", "conditions", "log", "test_sheets",
+        "look",
+    )  # fmt: skip
 
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
+        self._station = "judge"
         self.setObjectName("verdict")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.setFixedHeight(_HEIGHT)
+        self.setFixedHeight(theme.px(_HEIGHT))
         row = QHBoxLayout(self)
-        row.setContentsMargins(16, 4, 16, 4)
-        row.setSpacing(14)
+        row.setContentsMargins(theme.px(16), 2, theme.px(16), 2)
+        row.setSpacing(theme.px(10))
         self._sentence = _Sentence()
         self._sentence.setProperty("sentence", True)
         self._sentence.setWordWrap(True)
         self._sentence.setAccessibleName("Verdict")
         row.addWidget(self._sentence, 1)
-        self._why = link("Why?", self.show_why, "Why this verdict")
+        self._why = button("Why?", self.show_why, "The figures behind it (?)", "Why this verdict")
+        self._take = button("", self._take_advice)
+        self._take.setProperty("advice", True)
         row.addWidget(self._why)
-        self._progress = QProgressBar()
-        self._progress.setFixedWidth(90)
-        self._progress.setTextVisible(False)
-        self._stop = button("Stop", self._stop_work)
-        row.addWidget(self._progress)
-        row.addWidget(self._stop)
-        self._readout = quiet()
-        self._readout.setFixedWidth(330)
-        self._readout.setAccessibleName("Under the pointer")
+        row.addWidget(self._take)
+        self._readout = Readout()
         row.addWidget(self._readout)
-        self._job: Job | None = None
-        self._message = QTimer(self)
-        self._message.setSingleShot(True)
-        self._message.setInterval(_MESSAGE_MS)
-        self._message.timeout.connect(self.refresh)
-        session.jobs.progressed.connect(self._on_progress)
+        self._said = Sentence("")
         session.jobs.ended.connect(self._on_end)
-        session.bus.said.connect(self.say)
-        self._show_progress(False)
         self.point(None)
 
-    def _show_progress(self, on: bool) -> None:
-        self._progress.setVisible(on)
-        self._stop.setVisible(on)
+    def set_room(self, room: theme.Room) -> None:
+        """Change the room tone."""
+        self._readout.room = room
+        self._readout.update()
 
-    def _on_progress(self, step: tuple[Job, float, str]) -> None:
-        self._job, share, text = step
-        self._progress.setValue(round(share * 100))
-        self._progress.setToolTip(text)
-        self._progress.setAccessibleName(f"Progress: {text}")
-        self._show_progress(True)
+    def set_station(self, station: str) -> None:
+        """Another station speaks."""
+        self._station = station
+        self.refresh()
 
     def _on_end(self, job: Job) -> None:
-        if job == self._job:
-            self._show_progress(False)
         if job.kind == "judge":
             self.refresh()
 
-    def _stop_work(self) -> None:
-        if self._job is not None:
-            self._session.jobs.stop(self._job)
-
-    def say(self, text: str) -> None:
-        """Show a message in the verdict's place for a while, or until the next change of the take."""
-        self._sentence.say(text)
-        self._why.hide()
-        self._message.start()
-
-    def end_message(self) -> None:
-        """The user has gone on: show the verdict again."""
-        self._message.stop()
-
     def refresh(self) -> None:
-        """Show the verdict of the open take, unless a message is being shown."""
-        if self._message.isActive():
-            return
-        session, take = self._session, self._session.now.take
-        result, first = session.judging.judgement, session.judging.first
-        looked = session.now.looked
-        self._why.setVisible(result is not None and looked is None)
-        if looked is not None:
-            chosen = session.now.condition
-            first_looked = session.judging.first_looked
-            self._sentence.say(looked_sentence(looked.name, "" if chosen is None else chosen.name, first_looked))
-        elif take is None:
-            self._sentence.say("Open a picture to begin.")
-        elif session.now.trouble is not None and session.now.trouble.kind != "untagged":
-            self._why.hide()
-            self._sentence.say("Nothing can be judged yet.")
-        elif result is not None:
-            fine = session.shelf.accepted_on(take.condition)
-            said = verdict_sentence(result, fine, session.logbook.light_words)
-            self._sentence.say(said if session.judging.is_current else self._while_judging(result, said))
-        else:
-            self._sentence.say("Judging…" if first is None else first_sentence(first, "this paper"))
+        """Say what the open station has to say now."""
+        said = self._said = sentence_of(self._session, self._station)
+        self._why.setVisible(bool(said.why))
+        self._take.setVisible(bool(said.advice))
+        self._take.setText(said.advice)
+        self._take.setAccessibleName(said.advice)
+        self._sentence.say(said.text)
 
-    def _while_judging(self, old: Judgement, said: str) -> str:
-        """What is shown while new figures are made: of another paper or intent nothing, of the same its old sentence, as such."""
-        now = self._session.now
-        rendition, condition = now.rendition, now.condition
-        if rendition is None or condition is None:
-            return "Judging…"
-        if not self._session.judging.is_coming:
-            return "Not judged since the last change: judging was stopped. Any change begins it again."
-        if (rendition.destination, rendition.rendering) == (old.rendition.destination, old.rendition.rendering):
-            return f"Judging again. Before the last change: {said}"
-        first = self._session.judging.first
-        if first is not None and rendition.destination != old.rendition.destination:
-            return first_sentence(first, condition.paper)
-        return f"Judging {condition.paper}, {rendering_name(rendition.rendering)}…"
+    def _take_advice(self) -> None:
+        if self._said.take is not None:
+            self._said.take()
 
     @property
     def text(self) -> str:
-        """What is shown."""
+        """What is said."""
         return self._sentence.text()
 
     def show_why(self) -> None:
-        """Open the figures behind the verdict."""
-        result = self._session.judging.judgement
-        if result is None:
-            return
-        show_page(self, "Why?", why_html(result), "Figures behind the verdict", 720, 470)
+        """Ask for what is behind the sentence."""
+        if self._said.why:
+            self.why_wanted.emit(self._said.why)
 
     def point(self, place: tuple[int, int] | None) -> None:
-        """Read the picture at a full-resolution pixel."""
+        """Read the picture at a full-resolution pixel; while nothing is read the sentence has the room."""
         reading = None if place is None else self._session.inquiries.read(*place)
-        if reading is None:
-            self._readout.setText("Point at the picture to read its colours.")
-        else:
-            self._readout.setText(readout_text(reading))
+        self._readout.setVisible(reading is not None)
+        if reading is not None and place is not None:
+            painted = self._session.roads.colours_of(*place)
+            self._readout.show_reading(reading, [] if painted is None else [QColor(*rgb) for rgb in painted])
 
 
-def readout_text(reading: PixelReading) -> str:
-    """Two lines: picture and print."""
-    m, p = reading.master, reading.printed
+def readout_rows(reading: PixelReading) -> list[tuple[str, str, str]]:
+    """Two rows: name, colour, and the difference or why it is beyond."""
 
-    def line(name: str, lab) -> str:  # type: ignore[no-untyped-def]
-        return f"{name}  L {lab[0]:5.1f}  C {float(chroma(lab)):5.1f}  h {float(hue_degrees(lab)):3.0f}°"
+    def colour(lab) -> str:  # type: ignore[no-untyped-def]
+        return f"L* {lab[0]:.0f}  C* {float(chroma(lab)):.0f}  h {float(hue_degrees(lab)):.0f}°"
 
-    beyond = f", {word('cause', reading.cause)} by {reading.delta:.1f}" if reading.cause else ""
-    return f"{line('picture', m)}\n{line('print   ', p)}   ΔE₀₀ {reading.change:.1f}{beyond}"
+    beyond = f"{word('cause', reading.cause)} by {reading.delta:.1f}" if reading.cause else ""
+    return [
+        ("picture", colour(reading.master), f"ΔE₀₀ {reading.change:.1f}"),
+        ("print", colour(reading.printed), beyond),
+    ]

@@ -2,15 +2,29 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QByteArray, Qt
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QScreen, QShortcut, QShowEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QVBoxLayout, QWidget
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QByteArray, QRect, QSize, Qt, QUrl
+from PyQt6.QtGui import (
+    QCloseEvent,
+    QDesktopServices,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeySequence,
+    QResizeEvent,
+    QScreen,
+    QShortcut,
+    QShowEvent,
+)
+from PyQt6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QMainWindow, QWidget
 
 from rehearsal.core.values.words import word
 from rehearsal.desk.boards.holder import BoardHolder
 from rehearsal.desk.frame.actions import Actions
 from rehearsal.desk.frame.held import HeldKeys
 from rehearsal.desk.frame.keys import KEYS
+from rehearsal.desk.frame.message import MessageLine
 from rehearsal.desk.frame.rack import Rack
 from rehearsal.desk.frame.ribbon import Ribbon
 from rehearsal.desk.frame.rooms import Rooms
@@ -18,11 +32,16 @@ from rehearsal.desk.frame.stations import AT, FOLLOWS, STATIONS, station_states
 from rehearsal.desk.frame.trays import TrayStack
 from rehearsal.desk.frame.verdict import Verdict
 from rehearsal.desk.pair.geometry import Zoom
+from rehearsal.desk.pair.outlines import area_outlines
 from rehearsal.desk.pair.state import MODES
 from rehearsal.desk.pair.view import PairView
 from rehearsal.desk.watch import FolderWatch
 from rehearsal.session.bus import Change
 from rehearsal.session.session import Session
+
+_LEAST = QSize(1000, 640)
+#: Width over height below which a picture counts as upright.
+_UPRIGHT = 0.9
 
 
 class Window(QMainWindow):
@@ -34,10 +53,12 @@ class Window(QMainWindow):
         self.setWindowTitle("Rehearsal")
         self.setAcceptDrops(True)
         self.ribbon = Ribbon([word("station", s.key) for s in STATIONS])
-        self.pair, self.rack, self.verdict = PairView(session), Rack(session), Verdict(session)
+        self.pair, self.rack = PairView(session), Rack(session)
+        self.verdict = Verdict(session)
+        self.message = MessageLine(session, self._next_steps())
         self.stack = TrayStack(session, self.pair)
         self.boards = BoardHolder(session, self.pair)
-        dressed = (self.ribbon, self.pair, self.rack, self.stack, self.boards)
+        dressed = (self.ribbon, self.pair, self.rack, self.verdict, self.stack, self.boards)
         self.rooms = Rooms(session.book, [part.set_room for part in dressed])
         self.actions_of_keys = Actions(session, self.pair, self.stack, self.boards, self.rack, self.verdict, self.rooms)
         self._held = HeldKeys(self, self.pair.state)
@@ -58,30 +79,72 @@ class Window(QMainWindow):
     def _compose(self) -> None:
         body = QWidget()
         body.setObjectName("desk")
-        rows = QVBoxLayout(body)
-        rows.setContentsMargins(0, 0, 0, 0)
-        rows.setSpacing(0)
+        grid = self._grid = QGridLayout(body)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(0)
+        grid.addWidget(self.ribbon, 0, 0, 1, 3)
+        grid.addWidget(self.rack.edge, 1, 0)
         middle = QHBoxLayout()
         middle.setSpacing(0)
-        middle.addWidget(self.rack)
         middle.addWidget(self.pair, 1)
         middle.addWidget(self.boards, 1)
-        rows.addWidget(self.ribbon)
-        rows.addLayout(middle, 1)
-        rows.addWidget(self.verdict)
-        rows.addWidget(self.stack)
+        grid.addLayout(middle, 1, 1)
+        grid.addWidget(self.message, 2, 0, 1, 3)
+        grid.addWidget(self.verdict, 3, 0, 1, 3)
+        grid.addWidget(self.stack, 4, 0, 1, 3)
+        grid.setRowStretch(1, 1)
+        grid.setColumnStretch(1, 1)
+        self.rack.setParent(body)
         self.setCentralWidget(body)
+        self.setMinimumSize(_LEAST)
+
+    def _next_steps(self) -> dict[str, Callable[[str], object]]:
+        """What the actions of messages do."""
+        takes, now = self.session.takes, self.session.now
+        return {
+            "undo": lambda _about: takes.undo(),
+            "accept": lambda _about: now.accept_changed_master(),
+            "back": lambda _about: now.look_at(None),
+            "folder": lambda path: QDesktopServices.openUrl(QUrl.fromLocalFile(str(Path(path).parent))),
+        }
+
+    def _arrange(self) -> None:
+        """For an upright picture the tray stands at its right; else it lies under all."""
+        upright = self.session.now.picture is not None and self.pair.placing.proportion < _UPRIGHT
+        if upright != self.stack.stands:
+            self._grid.removeWidget(self.stack)
+            if upright:
+                self._grid.addWidget(self.stack, 1, 2)
+            else:
+                self._grid.addWidget(self.stack, 4, 0, 1, 3)
+            self.stack.stand(upright)
+        self._lay_rack()
+
+    def _lay_rack(self) -> None:
+        row = self._grid.cellRect(1, 0)
+        self.rack.lie_over(QRect(row.right() + 1, row.y(), self.width() - row.right() - 1, row.height()))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """What lies over the pictures follows them."""
+        super().resizeEvent(event)
+        self._grid.activate()
+        self._lay_rack()
 
     def _connect(self) -> None:
         stack, pair, boards = self.stack, self.pair, self.boards
         self.ribbon.chosen.connect(stack.go)
         self.ribbon.asked_to_skip.connect(self._skip)
         stack.went.connect(self._on_station)
+        pair.head_parts.undo.connect(lambda: self.actions_of_keys.act("undo"))
+        pair.head_parts.redo.connect(lambda: self.actions_of_keys.act("redo"))
         stack.board_wanted.connect(boards.toggle)
         pair.mending.station_wanted.connect(stack.go_to)
         pair.state.pointed.connect(self.verdict.point)
+        pair.state.moved.connect(self._arrange)
+        self.verdict.why_wanted.connect(self._show_why)
         pair.state.line_drawn.connect(lambda: stack.judge.show_page(1))
         stack.judge.area_chosen.connect(self._show_area)
+        stack.judge.areas_pointed.connect(self._outline)
         stack.picture.guides_chosen.connect(pair.set_guides)
         stack.picture.proportion_chosen.connect(pair.state.set_proportion)
         boards.station_wanted.connect(stack.go_to)
@@ -100,6 +163,7 @@ class Window(QMainWindow):
     def _on_station(self, station: int) -> None:
         """A board of another station is closed."""
         self.ribbon.set_current(station)
+        self.verdict.set_station(STATIONS[station].key)
         if STATIONS[station].key != "paper":
             self.session.now.look_at(None)
         self.boards.leave(STATIONS[station].key)
@@ -108,7 +172,7 @@ class Window(QMainWindow):
         """A board in the pair's place gets the tray's room too, unless it wants the tray; T brings the tray back."""
         board = self.boards.shown
         pair = self.pair.state.mode == "pair"
-        self.stack.setVisible(pair if board is None else board.beside or board.with_tray)
+        self.stack.fold(not (pair if board is None else board.beside or board.with_tray))
 
     def _skip(self, station: int) -> None:
         take = self.session.now.take
@@ -116,9 +180,18 @@ class Window(QMainWindow):
             skipped = set(take.not_wanted) ^ {STATIONS[station].key}
             self.session.takes.change("skip", not_wanted=tuple(s.key for s in STATIONS if s.key in skipped))
 
+    def _show_why(self, page: str) -> None:
+        """Open what is behind the sentence."""
+        self.actions_of_keys.show_why(page)
+
     def _show_area(self, box: tuple[float, float, float, float] | None) -> None:
         self.pair.highlight(box)
         self.pair.state.set_zoom(Zoom() if box is None else self.pair.placing.around(box))
+
+    def _outline(self, numbers: list[int]) -> None:
+        """Calm outlines of some areas in both panes."""
+        self.pair.marks.outlines = area_outlines(self.session.judging.judgement, tuple(numbers))
+        self.pair.update()
 
     def _follow(self, change: Change) -> None:
         """Show what changed in the parts that depend on it."""
@@ -129,7 +202,9 @@ class Window(QMainWindow):
         if "added" in change.topics and self.stack.current_key != "paper":
             self.stack.go_to("paper")
         if change.about("take", "looked", "conditions"):
-            self.verdict.end_message()
+            self.message.go_on()
+        if change.about("take", "picture"):
+            self._arrange()
         if change.about(*self.verdict.follows):
             self.verdict.refresh()
         if change.about("take", "masters"):
@@ -178,7 +253,7 @@ class Window(QMainWindow):
         self.rooms.set(book.recall("room") or "mid")
         mode = book.recall("mode")
         if mode in MODES:
-            self.stack.setVisible(mode == "pair")
+            self.stack.fold(mode != "pair")
             self.pair.state.set_mode(mode)
         self.rack.fold(bool(book.recall("rack folded", True)))
         station = book.recall("station", "judge")

@@ -6,11 +6,18 @@ from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QRectF
 
-HEADER = 26
-GAP = 14
-MARGIN = 0.045
+from rehearsal.desk import theme
+
+#: Mount around a picture over its long side; of its short side never more than the second.
+MARGIN, MOST_MARGIN = 0.045, 0.08
 #: A sheet much larger than its print runs out of the pane, so that the picture keeps the room.
 MOST_SHEET = 1.3
+_HEADER, _GAP, _FOOT = 26, 12, 5
+
+
+def header_height() -> int:
+    """Height of a pane's head in pixels, with the type."""
+    return theme.px(_HEADER)
 
 
 @dataclass(frozen=True)
@@ -45,6 +52,12 @@ class Placed:
         return self.picture.intersected(self.pane)
 
     @property
+    def head(self) -> QRectF:
+        """The pane's head above it."""
+        height = header_height()
+        return QRectF(self.pane.x(), self.pane.y() - height, self.pane.width(), height)
+
+    @property
     def visible_fraction(self) -> QRectF:
         """The visible part in fractions of the picture."""
         v, p = self.visible, self.picture
@@ -76,7 +89,7 @@ def place(pane: QRectF, width: float, height: float, zoom: Zoom, sheet: tuple[fl
 def _grow(width: float, height: float, sheet: tuple[float, float]) -> tuple[float, float]:
     if sheet[0] >= 1 and sheet[1] >= 1:
         return sheet
-    margin = 2 * MARGIN * max(width, height)
+    margin = 2 * min(MARGIN * max(width, height), MOST_MARGIN * min(width, height))
     return 1 + margin / width, 1 + margin / height
 
 
@@ -86,13 +99,17 @@ def fit_scale(pane: QRectF, width: float, height: float, sheet: tuple[float, flo
     return min(pane.width() / (width * grow_x), pane.height() / (height * grow_y))
 
 
-def panes(area: QRectF, pair: bool) -> list[QRectF]:
-    """Rectangles of one or two panes below their headers."""
-    inner = area.adjusted(GAP, HEADER, -GAP, -GAP)
+def panes(area: QRectF, pair: bool, proportion: float = 1.5) -> list[QRectF]:
+    """Rectangles of one or two panes below their headers: side by side, or one above the other where that shows more.
+
+    Args:
+        proportion: width of the picture over its height.
+    """
+    gap, head = theme.px(_GAP), header_height()
+    inner = area.adjusted(gap, head, -gap, -theme.px(_FOOT))
     if not pair:
         return [inner]
-    width = (inner.width() - GAP) / 2
-    return [
-        QRectF(inner.x(), inner.y(), width, inner.height()),
-        QRectF(inner.x() + width + GAP, inner.y(), width, inner.height()),
-    ]
+    width, height = (inner.width() - gap) / 2, (inner.height() - head) / 2
+    beside = [QRectF(inner.x() + i * (width + gap), inner.y(), width, inner.height()) for i in range(2)]
+    above = [QRectF(inner.x(), inner.y() + i * (height + head), inner.width(), height) for i in range(2)]
+    return max((beside, above), key=lambda rects: fit_scale(rects[0], proportion, 1.0))

@@ -90,7 +90,7 @@ def _hatch_image(cause: np.ndarray) -> QImage:
     return image.copy()
 
 
-def legend_pixmap(kind: str, level: int, colour: QColor, width: int = 40, ratio: float = 1.0) -> QPixmap:
+def legend_pixmap(kind: str, level: int, width: int = 40, ratio: float = 1.0) -> QPixmap:
     """A short piece of a line for legends."""
     pixmap = QPixmap(round(width * ratio), round(12 * ratio))
     pixmap.setDevicePixelRatio(ratio)
@@ -101,5 +101,4 @@ def legend_pixmap(kind: str, level: int, colour: QColor, width: int = 40, ratio:
     path.lineTo(width - 2, 6)
     draw_line(painter, path, [*DASHES[kind], NEAR_WHITE][level])
     painter.end()
-    del colour
     return pixmap

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QImage, QPainter, QPen
+from PyQt6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 
 from rehearsal.desk import theme
 from rehearsal.desk.pair.geometry import Placed
@@ -19,6 +19,8 @@ class Marks:
     """
 
     def __init__(self) -> None:
+        #: Closed lines (n, 2) in fractions of the crop.
+        self.outlines: tuple[np.ndarray, ...] = ()
         self.frame: tuple[float, float, float, float] | None = None
         self._veil: QImage | None = None
 
@@ -43,12 +45,23 @@ class Marks:
         """Everything that is marked, on one picture."""
         if self._veil is not None:
             painter.drawImage(placed.picture, self._veil)
+        for outline in self.outlines:
+            self._paint_outline(painter, placed.picture, outline)
         if self.frame is not None:
             self._paint_frame(painter, placed.picture, self.frame)
         if len(line) == 4:
             self._paint_line(painter, place_of(placed, crop, line[:2]), place_of(placed, crop, line[2:]))
         for i, pin in enumerate(pins):
             self._paint_pin(painter, place_of(placed, crop, pin), i + 1)
+
+    @staticmethod
+    def _paint_outline(painter: QPainter, p: QRectF, outline: np.ndarray) -> None:
+        places = outline * (p.width(), p.height()) + (p.x(), p.y())
+        line = QPolygonF([QPointF(float(x), float(y)) for x, y in places])
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for colour, width in ((QColor(20, 20, 20, 220), 3.4), (QColor(236, 236, 236), 1.4)):
+            painter.setPen(QPen(colour, width))
+            painter.drawPolyline(line)
 
     @staticmethod
     def _paint_frame(painter: QPainter, p: QRectF, frame: tuple[float, float, float, float]) -> None:

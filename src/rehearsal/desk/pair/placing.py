@@ -39,9 +39,9 @@ class Placing:
         return (0, 0, *self._size()) if whole else self.crop.pixels(*self._size())
 
     def _sheet(self) -> tuple[float, float]:
-        """Sheet over picture, when a size is set and the sheet is known; follows the picture's direction."""
+        """Sheet over picture, when the sheet is to be seen, a size is set and the sheet is known; follows the picture's direction."""
         take = self._now.take
-        if take is None or take.frame.size is None:
+        if take is None or take.frame.size is None or not self._state.shows_sheet:
             return 0.0, 0.0
         size = take.frame.size
         width, height = sheet_size(take.sheet.name, size)
@@ -49,7 +49,15 @@ class Placing:
 
     def pane_rects(self) -> list[QRectF]:
         """The panes below their headers."""
-        return panes(self._area(), self._state.mode == "pair")
+        return panes(self._area(), self._state.mode == "pair", self.proportion)
+
+    @property
+    def proportion(self) -> float:
+        """Width over height of what is shown, which decides how the pictures lie; while it is cut, of the whole picture."""
+        if self._now.picture is None:
+            return 1.5
+        _x, _y, w, h = self.box(self._state.shows_whole)
+        return w / h
 
     def placed(self, index: int) -> Placed | None:
         """Where the picture (0) or the take (1) lies; None when there is no picture."""

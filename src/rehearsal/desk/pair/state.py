@@ -29,6 +29,8 @@ class PairState(QObject):
         self.zoom = Zoom()
         self.curtain = 0.5
         self.swapped = self.soft = self.cropping = self.drawing_line = False
+        #: The station shows the real sheet; the user wants it the other way round.
+        self._sheet_here = self._sheet_other = False
         self.maps: set[str] = set()
         self.held_map = ""
         #: Long side over short side that the crop keeps; 0 is free, below 0 as the print size.
@@ -45,6 +47,21 @@ class PairState(QObject):
     def shown_maps(self) -> set[str]:
         """Maps that are to be seen now."""
         return self.maps | ({self.held_map} if self.held_map else set())
+
+    @property
+    def shows_sheet(self) -> bool:
+        """True while the take lies on the real sheet of its print; else on a plain mount."""
+        return self._sheet_here != self._sheet_other
+
+    def set_sheet(self, here: bool) -> None:
+        """A station that shows the sheet, or not, is open."""
+        self._sheet_here, self._sheet_other = here, False
+        self.moved.emit()
+
+    def turn_sheet(self) -> None:
+        """The sheet instead of the mount, or the other way round, until another station is open."""
+        self._sheet_other = not self._sheet_other
+        self.moved.emit()
 
     def set_mode(self, mode: str) -> None:
         """One of MODES."""

@@ -19,9 +19,10 @@ from PyQt6.QtWidgets import QWidget
 
 from rehearsal.desk import theme
 from rehearsal.desk.pair.cropping import CropFrame
-from rehearsal.desk.pair.geometry import HEADER, Placed
+from rehearsal.desk.pair.geometry import Placed
 from rehearsal.desk.pair.hands import Hands
 from rehearsal.desk.pair.headers import header_texts
+from rehearsal.desk.pair.headparts import HeadParts
 from rehearsal.desk.pair.maps import PairMaps
 from rehearsal.desk.pair.marks import Marks
 from rehearsal.desk.pair.mending import Mending
@@ -46,6 +47,7 @@ class PairView(QWidget):
         self.sides = Sides(session.now, session.roads, self.state, self.placing)
         self.hands = Hands(session.now, session.takes, self.state, self.placing, self.crop_frame)
         self.mending = Mending(session, self)
+        self.head_parts = HeadParts(session, self.state, self)
         self._lines = PairMaps(session.inquiries, session.roads, self.update)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -63,6 +65,7 @@ class PairView(QWidget):
         if change.about("take", "picture", "conditions", "masters"):
             self.mending.follow()
             self._place_mending()
+        self._place_head_parts()
         if change.about("picture", "take.frame"):
             self.state.to_middle() if "picture" in change.topics else self._forget()
         if change.about("road"):
@@ -77,12 +80,21 @@ class PairView(QWidget):
             placed = self.placing.placed(0 if self.mending.kind == "untagged" else 1)
             self.mending.place(QRectF(self.rect()) if placed is None else placed.pane)
 
+    def _place_head_parts(self) -> None:
+        """In the head of the take's pane."""
+        self.head_parts.follow()
+        placed = self.placing.placed(1)
+        self.head_parts.setVisible(placed is not None)
+        if placed is not None:
+            self.head_parts.lie_in(placed.head)
+
     def _on_repaint(self) -> None:
         shape = Qt.CursorShape.CrossCursor if self.state.drawing_line else Qt.CursorShape.ArrowCursor
         self.setCursor(shape)
         self.update()
 
     def _forget(self) -> None:
+        self._place_head_parts()
         self.sides.forget()
         self._lines.clear()
         self._refresh_maps()
@@ -98,13 +110,14 @@ class PairView(QWidget):
         take = self.placing.placed(0 if self.state.swapped else 1)
         if self._session.roads.previews and self.state.mode == "pair" and take is not None:
             pane = take.pane
-            self.update(QRectF(pane.x(), 0, pane.width(), self.height()).toAlignedRect())
+            self.update(pane.united(take.head).toAlignedRect())
         else:
             self.update()
 
     def set_room(self, room: theme.Room) -> None:
         """Change the room tone."""
         self.room = room
+        self.head_parts.set_room(room)
         self.update()
 
     # ---- what others show here
@@ -183,10 +196,10 @@ class PairView(QWidget):
         painter.restore()
 
     def _paint_header(self, painter: QPainter, placed: Placed, content: int) -> None:
-        rect = QRectF(placed.pane.x(), 0, placed.pane.width() - 6, HEADER)
+        right_end = self.head_parts.width() + 10 if content == 1 or self.state.mode != "pair" else 6
+        rect = placed.head.adjusted(0, 0, -right_end, 0)
         left, right = self.header_texts(content)
-        ground = self.room.surround
-        painter.setPen(QColor(0xEC, 0xEC, 0xEC) if ground < 0x80 else QColor(0x10, 0x10, 0x10))
+        painter.setPen(self.room.colour("on_surround"))
         room = rect.width() - QFontMetricsF(theme.font(theme.SMALL)).horizontalAdvance(right) - 16
         painter.setFont(theme.font())
         left = QFontMetricsF(theme.font()).elidedText(left, Qt.TextElideMode.ElideRight, max(room, 60))

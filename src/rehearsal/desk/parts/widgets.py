@@ -18,12 +18,13 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QSlider,
-    QStackedWidget,
     QTableWidget,
     QTextBrowser,
     QVBoxLayout,
     QWidget,
 )
+
+from rehearsal.desk import theme
 
 
 def heading(text: str) -> QLabel:
@@ -113,77 +114,6 @@ def show_page(parent: QWidget, title: str, html: str, name: str, width: int, hei
     dialog.exec()
 
 
-class Column(QWidget):
-    """A heading with things under it; columns stand left to right in the order of use."""
-
-    def __init__(self, title: str, width: int = 0) -> None:
-        super().__init__()
-        self.rows = QVBoxLayout(self)
-        self.rows.setContentsMargins(0, 0, 0, 0)
-        self.rows.setSpacing(5)
-        if title:
-            self.rows.addWidget(heading(title))
-        if width:
-            self.setFixedWidth(width)
-
-    def add(self, widget: QWidget) -> QWidget:
-        """One more row."""
-        self.rows.addWidget(widget)
-        return widget
-
-    def pair(self, *widgets: QWidget) -> None:
-        """Several widgets in one row."""
-        row = QHBoxLayout()
-        row.setSpacing(6)
-        for widget in widgets:
-            row.addWidget(widget)
-        row.addStretch(1)
-        self.rows.addLayout(row)
-
-    def end(self) -> None:
-        """Push everything up."""
-        self.rows.addStretch(1)
-
-
-class Pages(QWidget):
-    """Several pages in one place; their names stand in a row above and choose."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        rows = QVBoxLayout(self)
-        rows.setContentsMargins(0, 0, 0, 0)
-        rows.setSpacing(5)
-        self._names = QHBoxLayout()
-        self._names.setSpacing(16)
-        self._names.addStretch(1)
-        rows.addLayout(self._names)
-        self._stack = QStackedWidget()
-        rows.addWidget(self._stack, 1)
-        self._buttons: list[QPushButton] = []
-
-    def add(self, name: str, page: QWidget) -> None:
-        """One more page."""
-        at = len(self._buttons)
-        made = button(name, lambda: self.show_page(at), name=f"Page: {name}")
-        made.setProperty("page", True)
-        made.setCheckable(True)
-        self._names.insertWidget(at, made)
-        self._buttons.append(made)
-        self._stack.addWidget(page)
-        self.show_page(0)
-
-    def show_page(self, at: int) -> None:
-        """Show one page."""
-        self._stack.setCurrentIndex(at)
-        for i, each in enumerate(self._buttons):
-            each.setChecked(i == at)
-
-    @property
-    def current(self) -> int:
-        """Number of the page shown."""
-        return self._stack.currentIndex()
-
-
 class Form(QGridLayout):
     """Labels at the left, fields at the right."""
 
@@ -205,9 +135,17 @@ class Form(QGridLayout):
         return field
 
 
-def table(heads: tuple[str, ...], name: str, row_height: int = 20) -> QTableWidget:
+class PlainTable(QTableWidget):
+    """A table that Tab and Shift+Tab leave; arrows go along its rows."""
+
+    def __init__(self) -> None:
+        super().__init__(0, 0)
+        self.setTabKeyNavigation(False)
+
+
+def dress_table(made: QTableWidget, heads: tuple[str, ...], name: str, row_height: int) -> None:
     """A plain list with columns; whole rows are selected, nothing is edited in place."""
-    made = QTableWidget(0, len(heads))
+    made.setColumnCount(len(heads))
     made.setHorizontalHeaderLabels(heads)
     made.setAccessibleName(name)
     made.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
@@ -216,11 +154,19 @@ def table(heads: tuple[str, ...], name: str, row_height: int = 20) -> QTableWidg
     made.setShowGrid(False)
     made.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     made.verticalHeader().hide()
-    made.verticalHeader().setDefaultSectionSize(row_height)
+    made.verticalHeader().setDefaultSectionSize(theme.px(row_height))
     head = made.horizontalHeader()
     head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
     head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+    head.setHighlightSections(False)
     head.setStretchLastSection(True)
+    made.setMinimumHeight(theme.px(90))
+
+
+def table(heads: tuple[str, ...], name: str, row_height: int = 24) -> PlainTable:
+    """A plain list with columns."""
+    made = PlainTable()
+    dress_table(made, heads, name, row_height)
     return made
 
 
@@ -271,14 +217,14 @@ class TuneSlider(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(8)
         label = QLabel(name)
-        label.setFixedWidth(110)
+        label.setFixedWidth(theme.px(110))
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(round(low), round(high))
         self.slider.setPageStep(max(1, round((high - low) / 24)))
         self.slider.setAccessibleName(name)
-        self.slider.setMinimumWidth(120)
+        self.slider.setMinimumWidth(theme.px(60))
         self.value_label = quiet(words(0))
-        self.value_label.setMinimumWidth(74)
+        self.value_label.setMinimumWidth(theme.px(74))
         for widget in (label, self.slider, self.value_label):
             row.addWidget(widget)
         self.slider.valueChanged.connect(self._on_value)

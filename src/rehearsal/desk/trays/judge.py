@@ -1,114 +1,48 @@
-"""Station 4: intents side by side, paper views, areas beyond the paper, maps."""
+"""Station 4: intents side by side, paper views, areas beyond the paper, lines on the print."""
 
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import (
-    QAbstractButton,
-    QButtonGroup,
-    QHBoxLayout,
-    QLabel,
-    QPushButton,
-)
+from PyQt6.QtCore import QSize, pyqtSignal
+from PyQt6.QtGui import QColor, QIcon, QImage, QPainter, QPixmap
+from PyQt6.QtWidgets import QBoxLayout, QButtonGroup, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
-from rehearsal.core.proof.advice import CANDIDATES, CandidateFigures, rendering_name
+from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
 from rehearsal.core.proof.chain import switch_is_fixed
+from rehearsal.core.proof.grouping import telling
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.core.values.words import share_words
 from rehearsal.desk import theme
 from rehearsal.desk.pair.maplines import legend_pixmap
-from rehearsal.desk.parts.widgets import Column, Pages, button, choice, quiet, show_choice
+from rehearsal.desk.parts.cards import IntentCard, RowNames
+from rehearsal.desk.parts.columns import Column, Pages
+from rehearsal.desk.parts.flow import flow
+from rehearsal.desk.parts.widgets import button, choice, quiet, show_choice
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.judgepages import AreasPage, LinePage, PinsPage
-from rehearsal.desk.words import VIEWS
+from rehearsal.desk.words import INTENT_KEYS, VIEWS
 from rehearsal.session.bus import Change
 from rehearsal.session.jobs import Job
 
-_CARD = QSize(126, 150)
-
-
-class IntentCard(QAbstractButton):
-    """A live little picture in one rendering with the same rows of figures as its neighbours."""
-
-    def __init__(self, rendering: Rendering, title: str, key: str, room: theme.Room) -> None:
-        super().__init__()
-        self.rendering, self._title, self._key, self.room = rendering, title, key, room
-        self._picture: QImage | None = None
-        self._rows: list[str] = []
-        self.advised = False
-        self.setCheckable(True)
-        self.setFixedSize(_CARD)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(f"Render {rendering_name(rendering)}")
-        self.setToolTip(f"{rendering_name(rendering)}, key {key}")
-
-    def show_picture(self, image: QImage | None) -> None:
-        """The take in this rendering."""
-        self._picture = image
-        self.update()
-
-    def show_figures(self, figures: CandidateFigures | None, advised: bool) -> None:
-        """Change, modelling, black and flat."""
-        self.advised = advised
-        self._rows = []
-        if figures is not None:
-            shading = "–" if figures.modelling is None else f"{figures.modelling * 100:.0f} %"
-            self._rows = [
-                f"differs by {figures.felt_change:.1f}",
-                f"shading kept {shading}",
-                f"detail lost {share_words(figures.flat)}",
-            ]
-        self.setAccessibleDescription("; ".join(self._rows))
-        self.update()
-
-    def paintEvent(self, _event: QPaintEvent | None) -> None:
-        """Picture, name, rows; a light frame when chosen."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        painter.fillRect(self.rect(), self.room.colour("ribbon"))
-        if self._picture is not None:
-            box = QRectF(6, 6, self.width() - 12, 76)
-            size = self._picture.size().scaled(box.size().toSize(), Qt.AspectRatioMode.KeepAspectRatio)
-            target = QRectF(0, 0, size.width(), size.height())
-            target.moveCenter(box.center())
-            painter.drawImage(target, self._picture)
-        painter.setPen(self.room.colour("text"))
-        painter.setFont(theme.font(theme.SMALL, strong=True))
-        painter.drawText(QRectF(7, 86, self.width() - 12, 16), Qt.AlignmentFlag.AlignVCenter, self._title)
-        painter.setFont(theme.font(theme.SMALL))
-        painter.drawText(
-            QRectF(7, 86, self.width() - 14, 16), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self._key
-        )
-        painter.setPen(self.room.colour("quiet"))
-        painter.setFont(theme.font(7.9))
-        for i, row in enumerate(self._rows):
-            painter.drawText(QRectF(7, 102 + i * 15, self.width() - 10, 15), Qt.AlignmentFlag.AlignVCenter, row)
-        if self.advised:
-            painter.fillRect(QRectF(self.width() - 56, 6, 50, 15), self.room.colour("ribbon"))
-            painter.setPen(self.room.colour("text"))
-            painter.drawText(QRectF(self.width() - 56, 6, 50, 15), Qt.AlignmentFlag.AlignCenter, "advised")
-        if self.isChecked() or self.hasFocus():
-            painter.setPen(
-                QPen(
-                    self.room.colour("text"),
-                    1.2 if self.isChecked() else 1,
-                    Qt.PenStyle.SolidLine if self.isChecked() else Qt.PenStyle.DotLine,
-                )
-            )
-            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1.5, self.height() - 1.5))
+#: From this width on, in pixels at the usual type, line and pins stand beside the areas.
+_WIDE = 1700
+_TILE = QSize(20, 14)
+_MAPS = (
+    ("beyond", "Beyond this paper", "Beyond", "B", ("by 1.5", "by 4", "colder than paper")),
+    ("moved", "Moved by the print", "Moved", "M", ("by 2", "by 5")),
+    ("screen", "Beyond this screen", "Screen", "N", ("all",)),
+)
 
 
 class JudgeTray(Tray):
-    """Everything to judge by."""
+    """Everything to judge by. ``areas_pointed`` tells the numbers of the areas that are pointed at."""
 
     area_chosen = pyqtSignal(object)
+    areas_pointed = pyqtSignal(object)
     follows = ("take", "picture", "judgement", "accepted", "look", "figures")
 
     def build(self) -> None:
-        """Intents, views, areas, maps."""
+        """Intents, views, areas, lines."""
         self.pair.state.maps_changed.connect(self._show_maps)
         self._build_intents()
         self._build_views()
@@ -116,26 +50,33 @@ class JudgeTray(Tray):
         self._build_maps()
         self.session.jobs.ended.connect(self._on_end)
 
+    # ---- intents
+
     def _build_intents(self) -> None:
-        column = self.column("Rendering intent")
-        row = QHBoxLayout()
-        row.setSpacing(7)
-        self._cards = []
+        column = self.column("Rendering intent", about=("rendering",))
+        self._heading = quiet("shorter is better")
+        column.beside_title(self._heading)
+        self._cards_row = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        self._cards_row.setSpacing(4)
+        self._names = RowNames()
+        self._cards_row.addWidget(self._names)
+        self._cards: list[IntentCard] = []
         #: The little pictures wait for the judgement.
         self._owed = False
-        titles = (("Relative, comp.", "1"), ("Relative", "2"), ("Perceptual", "3"))
-        for rendering, (title, key) in zip(CANDIDATES, titles, strict=True):
-            card = IntentCard(rendering, title, key, theme.ROOMS["mid"])
+        for rendering, title, key in INTENT_KEYS[: len(CANDIDATES)]:
+            card = IntentCard(rendering, title, key)
             card.clicked.connect(lambda _c, r=rendering: self.choose(r))
             self._cards.append(card)
-            row.addWidget(card)
-        column.rows.addLayout(row)
-        self._others = choice([("other intents", None), ("saturation  4", "saturation"), ("absolute  5", "absolute")])
+            self._cards_row.addWidget(card)
+        self._cards_row.addStretch(1)
+        column.rows.addLayout(self._cards_row)
+        self._others = choice([("other intents", None), ("saturation", "saturation"), ("absolute", "absolute")])
         self._others.setAccessibleName("Other rendering intents")
+        self._others.setToolTip("saturation (Alt+4), absolute (Alt+5)")
         self._others.activated.connect(self._choose_other)
         self._fixed = quiet()
         self._wide = button(
-            "Side by side   I", lambda: self.board_wanted.emit("intents"), name="Intents side by side, large"
+            "Side by side", lambda: self.board_wanted.emit("intents"), "Large (I)", "Intents side by side, large"
         )
         self._wide.setCheckable(True)
         column.pair(self._wide, self._others, self._fixed)
@@ -155,84 +96,138 @@ class JudgeTray(Tray):
         if name:
             self.choose(Rendering(name, name != "absolute"))
 
+    # ---- views
+
     def _build_views(self) -> None:
-        column = self.column("Show the print", 176)
-        column.rows.setSpacing(3)
+        column = self.column("Show the print", 172, about=("view",))
+        self._view_grid = QGridLayout()
+        self._view_grid.setSpacing(4)
         self._views = QButtonGroup(self)
+        self._view_buttons: list[QPushButton] = []
         for i, view in enumerate(VIEW_ORDER):
             text, key, tip = VIEWS[view]
-            item = QPushButton(f"{text}   {key}")
-            item.setCheckable(True)
-            item.setToolTip(tip)
-            item.setAccessibleName(f"Show the print: {text}")
+            item = self._view_button(text, f"{tip} ({key})", f"Show the print: {text}")
             item.clicked.connect(lambda _c, v=view: self.session.takes.change("view", view=v))
             self._views.addButton(item, i)
-            column.add(item)
-        self._unmanaged = QPushButton("Unconverted numbers   U")
-        self._unmanaged.setCheckable(True)
-        self._unmanaged.setToolTip("What prints when the picture's numbers reach the printer unconverted")
-        self._unmanaged.setAccessibleName("Show the unconverted numbers, a warning")
+        self._unmanaged = self._view_button(
+            "What if unconverted", "What prints when the picture's numbers reach the printer unconverted (U)",
+            "Show the unconverted numbers, a warning",
+        )  # fmt: skip
         self._unmanaged.clicked.connect(self.session.roads.set_unmanaged)
-        column.add(self._unmanaged)
+        column.rows.addLayout(self._view_grid)
+        self._lay_views(1)
         column.end()
 
+    def _view_button(self, text: str, tip: str, name: str) -> QPushButton:
+        item = QPushButton(text)
+        item.setCheckable(True)
+        item.setToolTip(tip)
+        item.setAccessibleName(name)
+        item.setIconSize(QSize(theme.px(_TILE.width()), theme.px(_TILE.height())))
+        item.setProperty("words", text)
+        self._view_buttons.append(item)
+        return item
+
+    def _lay_views(self, columns: int) -> None:
+        for i, item in enumerate(self._view_buttons):
+            words = str(item.property("words"))
+            item.setText(words if columns == 1 else words.replace(" to the screen", "").replace("What if u", "U"))
+            self._view_grid.addWidget(item, i // columns, i % columns)
+
+    def _show_tiles(self) -> None:
+        """Each view's own white and black before its words."""
+        for view, item in zip(VIEW_ORDER, self._view_buttons, strict=False):
+            ends = self.session.roads.ends_of(view)
+            if ends is not None:
+                item.setIcon(_tile(*(QColor(*rgb) for rgb in ends)))
+
+    # ---- areas, line, pins
+
     def _build_areas(self) -> None:
-        column = self.column("", 412)
+        column = self.column("", 400, 1, about=("accept", "reject", "marks"))
         self.areas, self.line, self.pins = (
             AreasPage(self.session),
             LinePage(self.session, self.pair.state),
             PinsPage(self.session),
         )
         self.areas.area_chosen.connect(self.area_chosen)
+        self.areas.area_pointed.connect(self.areas_pointed)
         self.pages = Pages()
-        for name, page in (("Areas beyond the paper", self.areas), ("Along a line", self.line), ("Pins", self.pins)):
+        for name, page in (("Areas", self.areas), ("Along a line", self.line), ("Pins", self.pins)):
             self.pages.add(name, page)
         column.rows.addWidget(self.pages)
+        column.title = "Areas, line, pins"
+        self._areas_column = column
 
     def show_page(self, at: int) -> None:
         """Areas (0), the line (1) or the pins (2)."""
+        self.bring_forward(self._areas_column)
         self.pages.show_page(at)
 
+    # ---- lines on the print
+
     def _build_maps(self) -> None:
-        column: Column = self.column("Lines on the take", 176)
+        column: Column = self.column("Lines on the print", 150)
         self._map_buttons: dict[str, QPushButton] = {}
-        rows = (
-            ("beyond", "Beyond the paper   B", ("by ΔE₀₀ 1.5", "by 4", "white colder than paper")),
-            ("moved", "Moved by the print   M", ("by ΔE₀₀ 2", "by 5")),
-            ("screen", "Beyond this screen   N", ("what it cannot show",)),
-        )
-        for kind, text, legends in rows:
+        self._map_grid = QGridLayout()
+        self._map_grid.setSpacing(3)
+        self._legends: list[QWidget] = []
+        for kind, text, _short, key, legends in _MAPS:
             item = QPushButton(text)
             item.setCheckable(True)
-            item.setAccessibleName(f"Map: {text.split('   ')[0]}")
+            item.setToolTip(f"Hold {key} to look, press it to keep")
+            item.setAccessibleName(f"Map: {text}")
             item.clicked.connect(lambda _c, k=kind: self.pair.state.toggle_map(k))
             self._map_buttons[kind] = item
-            column.add(item)
-            for first in range(0, len(legends), 2):
-                column.rows.addLayout(self._legend(kind, legends[first : first + 2], first))
-        hatch = quiet("hatch: level dark, slanted colour")
-        hatch.setToolTip("Level strokes: too dark; dots: too light; slanted strokes: too saturated")
-        column.add(hatch)
+            self._legends.append(_legend(kind, legends))
+        column.rows.addLayout(self._map_grid)
+        self._lay_maps(1)
+        self._hold = quiet("Hold B, M or N to look; press it to keep.", wrap=True)
+        self._hold.setToolTip(
+            "Hatch inside the lines: level strokes too dark, dots too light, slanted strokes too strong"
+        )
+        column.add(self._hold)
         column.end()
 
-    @staticmethod
-    def _legend(kind: str, texts: tuple[str, ...], first: int) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setSpacing(5)
-        for i, text in enumerate(texts, start=first):
-            sample = QLabel()
-            sample.setPixmap(legend_pixmap(kind, i, theme.ROOMS["mid"].colour("text"), 26, 2.0))
-            row.addWidget(sample)
-            row.addWidget(quiet(text))
-        row.addStretch(1)
-        return row
+    def _lay_maps(self, columns: int) -> None:
+        for i, (item, legend) in enumerate(zip(self._map_buttons.values(), self._legends, strict=True)):
+            row, at = (2 * i, 0) if columns == 1 else (0, i)
+            _kind, text, short, _key, _legends = _MAPS[i]
+            item.setText(text if columns == 1 else short)
+            self._map_grid.addWidget(item, row, at)
+            self._map_grid.addWidget(legend, row + 1, at)
+
+    # ---- room
+
+    def on_stand(self, upright: bool) -> None:
+        """Cards as rows, views in two columns."""
+        down, across = QBoxLayout.Direction.TopToBottom, QBoxLayout.Direction.LeftToRight
+        self._cards_row.setDirection(down if upright else across)
+        self._names.setVisible(not upright)
+        for card in self._cards:
+            card.stand(upright)
+        self._lay_views(2 if upright else 1)
+        self._lay_maps(3 if upright else 1)
+        self._hold.setVisible(not upright)
+        self.areas.table.set_narrow(upright)
+        self.pages.spread(False)
+
+    def arrange(self) -> None:
+        """Line and pins beside the areas where there is room."""
+        super().arrange()
+        self.pages.spread(not self.stands and self.width() >= theme.px(_WIDE))
 
     def set_room(self, room: theme.Room) -> None:
         """Painted parts follow the room."""
         for card in self._cards:
             card.room = room
             card.update()
+        self._names.room = self.areas.table.room = room
+        self._names.update()
+        self.areas.table.viewport().update()
         self.line.set_room(room)
+
+    # ---- following
 
     def _show_maps(self) -> None:
         for kind, item in self._map_buttons.items():
@@ -240,14 +235,10 @@ class JudgeTray(Tray):
 
     def refresh(self) -> None:
         """Follow the session."""
-        take, result, paper = self.session.now.take, self.session.judging.judgement, self.session.now.paper
+        take, paper = self.session.now.take, self.session.now.paper
         if take is None:
             return
-        by_rendering = {f.rendering: f for f in result.candidates} if result else {}
-        advised = result.advice.rendering if result else None
-        for card in self._cards:
-            card.setChecked(card.rendering == take.rendering)
-            card.show_figures(by_rendering.get(card.rendering), advised == card.rendering)
+        self._show_cards()
         intent = take.rendering.intent
         show_choice(self._others, intent if intent in ("saturation", "absolute") else None)
         self._views.button(VIEW_ORDER.index(take.view)).setChecked(True)
@@ -255,9 +246,23 @@ class JudgeTray(Tray):
         self._fixed.setText("compensation is fixed here" if fixed else "")
         self._fixed.setToolTip(fixed)
         self._unmanaged.setChecked(self.session.roads.unmanaged)
+        self._show_tiles()
         self.areas.refresh()
         self.pins.refresh()
         self.line.refresh()
+
+    def _show_cards(self) -> None:
+        """Only the rows that differ to the eye."""
+        take, result = self.session.now.take, self.session.judging.judgement
+        by_rendering = {f.rendering: f for f in result.candidates} if result else {}
+        among = [by_rendering[c.rendering] for c in self._cards if c.rendering in by_rendering]
+        rows = telling(among) if among else []
+        advised = result.advice.rendering if result else None
+        self._names.show_rows(rows)
+        self._heading.setText("only what differs; shorter is better" if rows else "")
+        for card in self._cards:
+            card.setChecked(take is not None and card.rendering == take.rendering)
+            card.show_figures(by_rendering.get(card.rendering), advised == card.rendering, rows, among)
 
     def follow(self, change: Change) -> None:
         """Figures with the judgement, little pictures with the road."""
@@ -265,6 +270,7 @@ class JudgeTray(Tray):
         judging = self.session.judging
         first = judging.judgement is None and judging.is_coming  # the figures come first: they are waited for
         if change.about("road") and not self.session.roads.previews:
+            self._show_tiles()
             self._owed = first
             if not first:
                 self.refresh_pictures()
@@ -293,3 +299,33 @@ class JudgeTray(Tray):
         for card, rgb in zip(self._cards, pictures, strict=True):
             h, w = rgb.shape[:2]
             card.show_picture(QImage(rgb.tobytes(), w, h, w * 3, QImage.Format.Format_RGB888).copy())
+
+
+def _tile(white: QColor, black: QColor) -> QIcon:
+    """A view's white and black, side by side."""
+    ratio, wide, high = 2.0, theme.px(_TILE.width()), theme.px(_TILE.height())
+    pixmap = QPixmap(round(wide * ratio), round(high * ratio))
+    pixmap.setDevicePixelRatio(ratio)
+    pixmap.fill(white)
+    painter = QPainter(pixmap)
+    painter.fillRect(wide // 2, 0, wide - wide // 2, high, black)
+    painter.end()
+    return QIcon(pixmap)
+
+
+def _legend(kind: str, texts: tuple[str, ...]) -> QWidget:
+    """What the dashes of a kind of lines mean."""
+    holder = QWidget()
+    parts: list[QWidget] = []
+    for i, text in enumerate(texts):
+        part = QWidget()
+        row = QHBoxLayout(part)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(4)
+        sample = QLabel()
+        sample.setPixmap(legend_pixmap(kind, i, 24, 2.0))
+        row.addWidget(sample)
+        row.addWidget(quiet(text))
+        parts.append(part)
+    holder.setLayout(flow(*parts))
+    return holder

@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QPoint, QSignalBlocker, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QHeaderView, QInputDialog, QMenu, QTableWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtGui import QColor
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QTableWidgetItem, QVBoxLayout, QWidget
 
 from rehearsal.core.colour.lab import chroma, hue_degrees
 from rehearsal.core.proof.areas import Area, cause_in_words
+from rehearsal.core.proof.grouping import AreaGroup, grouped
 from rehearsal.core.proof.line import LineReading
 from rehearsal.core.proof.modelling import in_words
 from rehearsal.core.values.words import all_words, hue_words, share_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.pair.state import PairState
+from rehearsal.desk.parts.areatable import AreaRow, AreaTable
+from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.plots import Plot, Trace
 from rehearsal.desk.parts.widgets import button, quiet, table
 from rehearsal.session.session import Session
@@ -27,74 +31,84 @@ def _layout(page: QWidget) -> QVBoxLayout:
 
 
 class AreasPage(QWidget):
-    """Areas, largest first; those that are fine as they are come last with the word why."""
+    """Areas beyond the paper, those of one name and cause in one row, largest first; what is fine as it is comes last.
+
+    ``area_chosen`` tells the box of the chosen row's largest area, or None; ``area_pointed`` the areas under the pointer.
+    """
 
     area_chosen = pyqtSignal(object)
+    area_pointed = pyqtSignal(object)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
         rows = _layout(self)
-        heads = ("hue", "cause", "share", "ΔE₀₀", "worst", "shading")
-        self.table = table(heads, "Areas beyond the paper", 20)
-        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
-        for i, width in enumerate((108, 104, 50, 36, 42)):
-            self.table.setColumnWidth(i, width)
+        self.table = AreaTable()
         self.table.itemSelectionChanged.connect(self._on_area)
+        self.table.pointed.connect(self._on_pointed)
         rows.addWidget(self.table)
-        foot = QHBoxLayout()
         self._specks = quiet()
-        foot.addWidget(self._specks, 1)
         self._fine = button("Fine as it is…", self._ask_why, "Remember for this paper, hue and cause")
-        foot.addWidget(self._fine)
-        rows.addLayout(foot)
-        self._order: list[int] = []
+        rows.addLayout(flow(self._fine, self._specks))
+        self._groups: list[AreaGroup] = []
         #: Areas beyond the paper, and the near-whites it cannot show.
         self._areas: tuple[Area, ...] = ()
 
-    def chosen(self) -> Area | None:
-        """The selected area."""
+    def chosen(self) -> AreaGroup | None:
+        """The selected row."""
         row, result = self.table.currentRow(), self._session.judging.judgement
-        if result is None or not self.table.selectedItems() or not 0 <= row < len(self._order):
+        if result is None or not self.table.selectedItems() or not 0 <= row < len(self._groups):
             return None
-        return self._areas[self._order[row]]
+        return self._groups[row]
+
+    def areas_of(self, row: int) -> tuple[Area, ...]:
+        """Areas of a row, largest first."""
+        return tuple(self._areas[i] for i in self._groups[row].members) if 0 <= row < len(self._groups) else ()
 
     def _on_area(self) -> None:
-        area = self.chosen()
-        self._show_button(area)
-        self.area_chosen.emit(area.box if area else None)
+        group = self.chosen()
+        self._show_button(group)
+        self.area_chosen.emit(self._areas[group.members[0]].box if group else None)
 
-    def _show_button(self, area: Area | None) -> None:
-        self._fine.setEnabled(area is not None)
-        known = area is not None and (area.hue, area.cause) in self._accepted()
+    def _on_pointed(self, row: int) -> None:
+        """Outlines of a row's areas; the near-whites have no outline of their own."""
+        result = self._session.judging.judgement
+        count = 0 if result is None else len(result.areas)
+        members = self._groups[row].members if 0 <= row < len(self._groups) else ()
+        numbers = [i + 1 for i in members if i < count]
+        self.area_pointed.emit(numbers)
+
+    def _show_button(self, group: AreaGroup | None) -> None:
+        self._fine.setEnabled(group is not None)
+        known = group is not None and (group.hue, group.cause) in self._accepted()
         self._fine.setText("Not fine after all" if known else "Fine as it is…")
 
     def _accepted(self) -> dict[tuple[str, str], str]:
         take = self._session.now.take
         return {} if take is None else self._session.shelf.accepted_on(take.condition)
 
-    def _accept(self, area: Area, why: str) -> None:
+    def _accept(self, group: AreaGroup, why: str) -> None:
         take = self._session.now.take
         if take is not None:
-            self._session.shelf.accept(take.condition, area.hue, area.cause, why)
+            self._session.shelf.accept(take.condition, group.hue, group.cause, why)
 
     def _ask_why(self) -> None:
-        area, take = self.chosen(), self._session.now.take
-        if area is None or take is None:
+        group, take = self.chosen(), self._session.now.take
+        if group is None or take is None:
             return
-        if (area.hue, area.cause) in self._accepted():
-            self._session.shelf.reject(take.condition, area.hue, area.cause)
+        if (group.hue, group.cause) in self._accepted():
+            self._session.shelf.reject(take.condition, group.hue, group.cause)
             return
         menu = QMenu(self)
         for text, key in all_words("reason"):
-            menu.addAction(text, lambda why=key: self._accept(area, why))
-        menu.addAction("another word…", lambda: self._type_why(area))
+            menu.addAction(text, lambda why=key: self._accept(group, why))
+        menu.addAction("another word…", lambda: self._type_why(group))
         menu.popup(self._fine.mapToGlobal(QPoint(0, self._fine.height())))
 
-    def _type_why(self, area: Area) -> None:
-        why, ok = QInputDialog.getText(self, "Fine as it is", f"Why is the {hue_words(area.hue)} fine as it is?")
+    def _type_why(self, group: AreaGroup) -> None:
+        why, ok = QInputDialog.getText(self, "Fine as it is", f"Why is the {hue_words(group.hue)} fine as it is?")
         if ok and why.strip():
-            self._accept(area, why.strip())
+            self._accept(group, why.strip())
 
     def refresh(self) -> None:
         """Follow the judgement and what was accepted."""
@@ -102,38 +116,41 @@ class AreasPage(QWidget):
         areas = self._areas = (
             () if result is None else (*result.areas, *([result.near_white] if result.near_white else ()))
         )
-        self._order = sorted(range(len(areas)), key=lambda i: ((areas[i].hue, areas[i].cause) in fine, i))
+        beyond = 0 if result is None else len(result.areas)  # the near-whites come after what is beyond
+        self._groups = sorted(grouped(areas), key=lambda g: ((g.hue, g.cause) in fine, g.members[0] >= beyond))
+        most = max((g.share for g in self._groups), default=1.0)
         with QSignalBlocker(self.table):
-            self.table.clearSelection()
-            self.table.setRowCount(len(areas))
-            for row, i in enumerate(self._order):
-                self._fill(row, areas[i], fine.get((areas[i].hue, areas[i].cause)))
+            self.table.show_rows([self._row(g, most, fine.get((g.hue, g.cause))) for g in self._groups])
         self._show_button(None)
         if result is None:
             self._specks.setText("Judging…" if self._session.judging.is_coming else "")
         elif result.areas:
-            self._specks.setText(f"and {share_words(result.specks)} in specks; choose one to see it")
+            self._specks.setText(f"{share_words(result.specks)} more in specks")
         else:
             self._specks.setText(f"No area; {share_words(result.specks)} in specks.")
 
-    def _fill(self, row: int, area: Area, why: str | None) -> None:
-        kept = in_words(area.modelling) if why is None else f"fine: {word('reason', why)}"
-        cells = (
-            hue_words(area.hue),
-            cause_in_words(area),
-            share_words(area.share),
-            f"{area.median:.1f}",
-            f"{area.p99:.1f}",
-            kept,
-        )
-        contrast = "" if area.contrast_kept is None else f"\ncontrast kept {area.contrast_kept:.2f} of that elsewhere"
-        modelling = "" if area.modelling is None else f"\nmodelling {area.modelling:.2f}"
+    def _row(self, group: AreaGroup, most: float, why: str | None) -> AreaRow:
+        first = self._areas[group.members[0]]
+        name = hue_words(group.hue) + ("" if group.count == 1 else f", {group.count} places")
+        kept = "fine" if why is not None else "–" if group.modelling is None else in_words(group.modelling)
+        modelling = "" if group.modelling is None else f"\nfolds and shading kept {group.modelling * 100:.0f} %"
         reason = f"\nfine: {word('reason', why)}" if why else ""
-        tip = f"{cells[0]}, {cells[1]}\nmedian ΔE₀₀ {area.median:.1f}, worst {area.p99:.1f} (99 % are below){modelling}{contrast}{reason}"
-        for column, text in enumerate(cells):
-            item = QTableWidgetItem(text)
-            item.setToolTip(tip)
-            self.table.setItem(row, column, item)
+        cause = cause_in_words(first)
+        tip = f"{name}, {cause}\nmedian ΔE₀₀ {group.median:.1f}, worst {group.worst:.1f} (99 % are below){modelling}{reason}"
+        return AreaRow(
+            colours=self._colours(first), name=name, cause=group.cause, why=cause, share=group.share, most=most,
+            figures=(share_words(group.share), f"{group.median:.1f}", f"{group.worst:.1f}", kept), tip=tip,
+        )  # fmt: skip
+
+    def _colours(self, area: Area) -> tuple[QColor, QColor]:
+        """Typical colours of picture and print there, each as the screen has it in the pane."""
+        now, take = self._session.now, self._session.now.take
+        grey = QColor(0x7D, 0x7D, 0x7D)
+        if now.picture is None or take is None:
+            return grey, grey
+        x, y, w, h = take.frame.crop.pixels(*now.picture.size)
+        painted = self._session.roads.colours_of(int(x + area.place[0] * w), int(y + area.place[1] * h))
+        return (grey, grey) if painted is None else (QColor(*painted[0]), QColor(*painted[1]))
 
 
 class LinePage(QWidget):
@@ -201,7 +218,7 @@ class PinsPage(QWidget):
         super().__init__()
         self._session = session
         rows = _layout(self)
-        self.table = table(("", "picture L* C* h", "take L* C* h", "ΔE₀₀", "beyond"), "Pins", 20)
+        self.table = table(("", "picture L* C* h", "take L* C* h", "ΔE₀₀", "beyond"), "Pins")
         rows.addWidget(self.table)
         foot = QHBoxLayout()
         foot.addWidget(quiet("Point at the picture and press D, or Shift and click."), 1)

@@ -57,9 +57,14 @@ class LogTray(Tray):
         self._light = quiet(wrap=True)
         column.add(self._light)
         column.end()
-        book = self.column("Logbook", 780)
-        self._table = table(_HEADS, "Logbook", 20)
+        book = self.column("Logbook", 420, 1)
+        self._table = table(_HEADS, "Logbook")
         book.add(self._table)
+
+    def on_stand(self, upright: bool) -> None:
+        """Beside the pictures there is room for the first words only."""
+        for column in (2, 4, 5, 6, 7):
+            self._table.setColumnHidden(column, upright)
 
     def keep(self) -> LogEntry | None:
         """Write the verdict into the logbook."""

@@ -24,8 +24,8 @@ class PaperTray(Tray):
 
     def build(self) -> None:
         """Shelf at the left, card, health, and ways to look closer."""
-        shelf = self.column("Print conditions", 500)
-        self._table = table(_HEADS, "Print conditions", 21)
+        shelf = self.column("Print conditions", 440, 1)
+        self._table = table(_HEADS, "Print conditions")
         self._table.horizontalHeader().setStretchLastSection(False)
         self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self._table.currentCellChanged.connect(self._on_row)
@@ -61,6 +61,11 @@ class PaperTray(Tray):
             closer.add(item)
         closer.end()
         self._shown: list[PrintCondition] = []
+
+    def on_stand(self, upright: bool) -> None:
+        """Beside the pictures there is room for the first figures only."""
+        for column in (1, 4):
+            self._table.setColumnHidden(column, upright)
 
     def show_board(self, name: str) -> None:
         """Mark the board that is shown."""

@@ -41,7 +41,7 @@ class PictureTray(Tray):
         self._again = button("Judge the changed picture", self.session.now.accept_changed_master)
         facts.add(self._again)
         facts.end()
-        found = self.column("Found in it", 258)
+        found = self.column("Found in it", 258, 1)
         self._found = quiet(wrap=True)
         found.add(self._found)
         found.end()

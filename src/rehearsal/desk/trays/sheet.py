@@ -29,7 +29,7 @@ class SheetTray(Tray):
         """Columns in the order of use."""
         self._build_file()
         self._build_driver()
-        look = self.column("Needs a look", 340)
+        look = self.column("Needs a look", 300, 1)
         self._cautions = quiet(wrap=True)
         look.add(self._cautions)
         look.end()

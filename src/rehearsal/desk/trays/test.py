@@ -37,7 +37,7 @@ class TestTray(Tray):
         column.rows.addLayout(form)
         column.pair(button("Write the test sheet…", self._write))
         column.end()
-        shown = self.column("Variants on the sheet", 330)
+        shown = self.column("Variants on the sheet", 330, 1)
         self._list = quiet(wrap=True)
         shown.add(self._list)
         shown.end()

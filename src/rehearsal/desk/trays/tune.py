@@ -57,7 +57,7 @@ class TuneTray(Tray):
         return self._recipe().with_total(each.name, steps * each.step)
 
     def _build_offers(self) -> None:
-        column = self.column("Learnt from earlier prints", 250)
+        column = self.column("Learnt from earlier prints", 250, 1)
         self._lesson = quiet(wrap=True)
         column.add(self._lesson)
         self._take_offer = button("Add this to the tuning", self.session.logbook.apply_lesson)

@@ -153,4 +153,33 @@ WORDS: dict[str, dict[str, str]] = {
         "write": "a print file noted", "test-sheet": "a test sheet noted", "variant": "a variant applied",
         "view": "the paper view", "skip": "a station set aside", "notes": "notes",
     },
+    "operation_short": {
+        "change-take": "change", "frame": "crop or size", "hand-over": "hand-over", "sheet": "sheet", "recipe": "tuning",
+        "keep-looks": "earlier look", "rendering": "intent", "marks": "mark", "condition": "paper", "new-take": "new take",
+        "remove-take": "taking off", "remove-picture": "taking off", "put-back": "putting back", "open-pictures": "opening",
+        "assume": "profile", "accept-master": "changed picture", "add-condition": "new paper",
+        "change-condition": "paper’s settings", "remove-condition": "paper taken off", "accept": "fine as it is",
+        "reject": "not fine", "screen": "screen", "reading": "check", "forget-reading": "forgotten check", "log": "entry",
+        "habit": "habit", "learnt": "learnt step", "light": "light step", "as-last": "as last time", "write": "written file",
+        "test-sheet": "test sheet", "variant": "variant", "view": "view", "skip": "set aside", "notes": "notes",
+    },
+    "telling": {"detail_lost": "detail lost", "differs_by": "differs by", "steps_merge": "steps merge"},
+    "telling_value": {"detail_lost": "{:.0f} %", "differs_by": "{:.1f}", "steps_merge": "{:.0f}"},
+    "telling_tip": {
+        "detail_lost": "share of the picture whose folds and shading do not survive",
+        "differs_by": "mean difference from the picture as it is felt, ΔE₀₀",
+        "steps_merge": "of 20 dark steps from L* 0 to 20, how many fall together",
+    },
+    "action": {
+        "undo": "Undo", "folder": "Open the folder", "accept": "Judge it again", "back": "Back",
+    },
+    "job": {
+        "load": "Opening", "accept": "Reading again", "write": "Writing", "test": "Writing the test sheet", "judge": "Judging",
+        "first": "Judging", "looked": "Looking", "warm": "Getting ready", "tables": "Keeping tables", "plain": "Showing",
+        "road": "Proofing", "ahead": "Proofing", "exact": "Proofing", "placed": "Tuning", "library": "Looking for profiles",
+        "arrival": "Looking into it", "cover": "Measuring", "maps": "Drawing lines", "line": "Reading the line",
+        "cards": "Proofing", "intents": "Proofing", "candidates": "Judging intents", "scout": "Comparing papers",
+        "compare": "Comparing profiles", "reach": "Measuring", "solids": "Measuring", "facts": "Measuring papers",
+        "add": "Reading profiles", "open": "Opening",
+    },
 }  # fmt: skip

@@ -1,0 +1,187 @@
+"""The sentence of each station: its text, what "Why?" opens, and the advice that can be taken."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from rehearsal.core.picture.arrived import good_for
+from rehearsal.core.proof.advice import rendering_name
+from rehearsal.core.proof.judging import Judgement
+from rehearsal.core.proof.saying import first_sentence, looked_sentence, verdict_sentence
+from rehearsal.core.sheet.cautions import cautions
+from rehearsal.core.sheet.layout import effective_ppi
+from rehearsal.core.values.recipe import LEARNT
+from rehearsal.core.values.words import counted, date_words, in_row, stops_words, values_words, word
+from rehearsal.session.session import Session
+from rehearsal.workbook.values import LogEntry
+
+
+@dataclass(frozen=True)
+class Sentence:
+    """What a station says.
+
+    Attributes:
+        text: one or two sentences.
+        why: what "Why?" opens: a key of the window's pages, empty for nothing.
+        advice, take: words of the button that takes the advice, and what it does.
+    """
+
+    text: str
+    why: str = ""
+    advice: str = ""
+    take: Callable[[], object] | None = None
+
+
+def _judge(session: Session) -> Sentence:
+    take, result, first = session.now.take, session.judging.judgement, session.judging.first
+    assert take is not None
+    if result is None:
+        return Sentence("Judging…" if first is None else first_sentence(first, "this paper"))
+    fine = session.shelf.accepted_on(take.condition)
+    said = verdict_sentence(result, fine, session.logbook.light_words)
+    if not session.judging.is_current:
+        return Sentence(_while_judging(session, result, said), "judgement")
+    advised = result.advice.rendering
+    if advised == take.rendering:
+        return Sentence(said, "judgement")
+    return Sentence(said, "judgement", f"Take {rendering_name(advised)}", lambda: session.takes.render(advised))
+
+
+def _while_judging(session: Session, old: Judgement, said: str) -> str:
+    """What is shown while new figures are made: of another paper or intent nothing, of the same its old sentence, as such."""
+    rendition, condition = session.now.rendition, session.now.condition
+    if rendition is None or condition is None:
+        return "Judging…"
+    if not session.judging.is_coming:
+        return "Not judged since the last change: judging was stopped. Any change begins it again."
+    if (rendition.destination, rendition.rendering) == (old.rendition.destination, old.rendition.rendering):
+        return f"Judging again. Before the last change: {said}"
+    first = session.judging.first
+    if first is not None and rendition.destination != old.rendition.destination:
+        return first_sentence(first, condition.paper)
+    return f"Judging {condition.paper}, {rendering_name(rendition.rendering)}…"
+
+
+def _screen(session: Session) -> Sentence:
+    advice, trust = session.logbook.brightness, session.screen.trust
+    text = f"{trust.words[:1].upper()}{trust.words[1:]}. {session.screen.doubt}".strip()
+    if not session.screen.record.profile_path:
+        text = "This screen has no profile yet: what is shown is only as right as a usual screen. Choose the file its calibration wrote."
+    if advice is None:
+        return Sentence(text, "standards")
+    text = f"{text} {advice.words}"
+    if abs(advice.rest) < 1 / 6:
+        return Sentence(text, "standards")
+    verb = "Lighten" if advice.rest > 0 else "Darken"
+    words = f"{verb} this print by {stops_words(round(advice.rest * 6) / 6)}"
+    return Sentence(text, "standards", words, session.logbook.lighten_for_light)
+
+
+def _picture(session: Session) -> Sentence:
+    take, picture = session.now.take, session.now.picture
+    assert take is not None
+    if picture is None:
+        return Sentence("Reading the picture…")
+    _x, _y, w, h = take.frame.crop.pixels(*picture.size)
+    near, *_rest, far = good_for(w, h)
+    most = (
+        f"With all the eye can use it may be {near.width_cm:.0f} × {near.height_cm:.0f} cm seen from {near.distance_cm:.0f} cm, "
+        f"{far.width_cm:.0f} × {far.height_cm:.0f} cm from {far.distance_cm:.0f} cm."
+    )
+    if take.frame.size is None:
+        return Sentence(f"No print size yet. {most}", "sizes")
+    return Sentence(
+        f"{take.frame.size.in_words} at {effective_ppi(w, take.frame.size.width_cm):.0f} ppi. {most}", "sizes"
+    )
+
+
+def _paper(session: Session) -> Sentence:
+    condition, result = session.now.condition, session.judging.judgement
+    said = _judge(session)
+    if condition is None or result is None or not session.judging.is_current:
+        return said
+    facts = session.shelf.facts_of(condition.id)
+    contrast = "" if facts is None or not facts.is_paper else f", contrast {facts.contrast:.0f} : 1"
+    return Sentence(f"{condition.paper}{contrast}. {said.text}", said.why)
+
+
+def _tune(session: Session) -> Sentence:
+    take, lesson, result = session.now.take, session.logbook.lesson, session.judging.judgement
+    assert take is not None
+    done = values_words(take.recipe.total)
+    text = f"Tuned: {in_row(done)}." if done else "As the picture is: nothing is tuned."
+    if result is not None and session.judging.is_current:
+        text += f" The print differs from the picture by ΔE₀₀ {result.change.mean:.1f} on average."
+    if lesson is None or take.recipe.step(LEARNT) is not None:
+        return Sentence(text)
+    prints = counted(lesson.prints, "print")
+    text = f"{text} Learnt from {prints} on this paper: {lesson.words}."
+    return Sentence(text, "lesson", "Take what was learnt", session.logbook.apply_lesson)
+
+
+def _test(session: Session) -> Sentence:
+    sheet = session.printing.test_sheet
+    if sheet is None:
+        return Sentence("No test sheet yet: a small one before a large print costs less than a large one twice.")
+    name = word("adjustment_short", sheet.adjustment)
+    count = len(sheet.values)
+    return Sentence(
+        f"The test sheet of {date_words(sheet.when)} steps {name} in {count} variants. Let it dry before you choose."
+    )
+
+
+def _sheet(session: Session) -> Sentence:
+    request = session.printing.ticket_request()
+    if request is None:
+        return Sentence("The picture is not there yet.")
+    notes = cautions(request)
+    if not notes:
+        return Sentence("Nothing needs a look: what was judged is what will be printed.", "ticket")
+    more = "" if len(notes) == 1 else f" And {counted(len(notes) - 1, 'more thing')} to look at."
+    return Sentence(f"{notes[0]}{more}", "ticket")
+
+
+def _log(session: Session) -> Sentence:
+    condition, lesson = session.now.condition, session.logbook.lesson
+    if condition is None:
+        return Sentence("Nothing has been printed.")
+    here: list[LogEntry] = [e for e in session.logbook.entries if e.condition == condition.id]
+    if not here:
+        return Sentence(f"No print on {condition.paper} has been looked at yet: the first verdict begins to teach.")
+    learnt = "nothing to correct in this light" if lesson is None else lesson.words
+    return Sentence(
+        f"{counted(len(here), 'print')} on {condition.paper}, the last of {date_words(here[-1].when)}. Learnt: {learnt}."
+    )
+
+
+_BY_STATION: dict[str, Callable[[Session], Sentence]] = {
+    "screen": _screen, "picture": _picture, "paper": _paper, "judge": _judge, "tune": _tune, "test": _test, "sheet": _sheet,
+    "log": _log,
+}  # fmt: skip
+
+
+def sentence_of(session: Session, station: str) -> Sentence:
+    """What a station says of the open take."""
+    now = session.now
+    if station == "screen":
+        return _screen(session)
+    if now.looked is not None:
+        return _looked(session)
+    if now.take is None:
+        return Sentence("Open a picture to begin.")
+    if session.roads.unmanaged:
+        return Sentence(
+            "These numbers reach the printer unconverted: a warning, not a proof. So it prints when nobody converts."
+        )
+    if now.trouble is not None and now.trouble.kind != "untagged":
+        return Sentence("Nothing can be judged yet.")
+    return _BY_STATION[station](session)
+
+
+def _looked(session: Session) -> Sentence:
+    looked, chosen = session.now.looked, session.now.condition
+    assert looked is not None
+    words = f"{'New take on' if session.takes.is_worked else 'Choose'} {looked.paper}"
+    text = looked_sentence(looked.name, "" if chosen is None else chosen.name, session.judging.first_looked)
+    return Sentence(text, "", words if session.now.take is not None else "", session.takes.choose_looked)
