@@ -117,7 +117,7 @@ def test_intents_side_by_side(window: Window, take: Callable[[], Take]) -> None:
 def test_live_intents_follow_the_view(window: Window) -> None:
     board = _open(window, Qt.Key.Key_I, IntentsBoard)
     before = _card_pixels(board._wall.cards[0])
-    press(window, Qt.Key.Key_8)
+    press(window, Qt.Key.Key_8, Qt.KeyboardModifier.AltModifier)
     wait_until_settled(window)
     assert (
         _card_pixels(board._wall.cards[0]).max() <= before.max()
@@ -317,7 +317,7 @@ def test_readings_from_a_file(window: Window, tmp_path: Path) -> None:
     count = len(window.session.screen.record.readings)
     (tmp_path / "none.txt").write_text("nothing")
     board.load(tmp_path / "none.txt")
-    assert "none.txt" in window.verdict.text and len(window.session.screen.record.readings) == count
+    assert "none.txt" in window.message.text and len(window.session.screen.record.readings) == count
 
 
 def test_real_size_with_a_ruler(window: Window) -> None:
@@ -368,7 +368,7 @@ def test_shelf_lists_adds_and_removes(window: Window, tmp_path: Path, qtbot) -> 
     wait_until_settled(window)
     # bytes behind the profile's own size do not make it another one: it is on the shelf already
     assert len(window.session.shelf.conditions) == before and window.session.now.looked.paper == "Sluice Gloss"
-    assert found.digest == window.session.now.looked.profile_digest and "already on the shelf" in window.verdict.text
+    assert found.digest == window.session.now.looked.profile_digest and "already on the shelf" in window.message.text
     choose = next(b for b in board.findChildren(QPushButton) if b.text() == "Choose Sluice Gloss")
     choose.click()
     wait_until_settled(window)
@@ -401,7 +401,7 @@ def test_archive_dropped_on_the_window(window: Window, tmp_path: Path) -> None:
     added = window.session.shelf.conditions[-1]
     assert added.instructions.endswith("Read me.txt") and added.resolution == "2880 dpi" and added.ink == "matte black"
     assert window.stack.current_key == "paper" and window.session.now.looked == added
-    assert "is new on the shelf and not chosen yet" in window.verdict.text
+    assert "is new on the shelf and not chosen yet" in window.message.text
 
 
 def test_two_profiles_of_different_papers_are_not_paired_by_themselves(window: Window) -> None:

@@ -27,7 +27,7 @@ def test_a_lost_profile_is_chosen_again_in_the_pane(
     condition = window.session.now.condition
     assert condition is not None and not window.pair.mending.isVisible()
     said: list[str] = []
-    window.session.bus.said.connect(said.append)
+    window.session.bus.said.connect(lambda m: said.append(m.text))
     window.session.shelf.change(replace(condition, profile_path=str(tmp_path / "gone.icc"), profile_digest="gone"))
     card = window.pair.mending
     assert (
@@ -71,7 +71,7 @@ def test_a_picture_that_is_gone_is_found_again_in_the_pane(
     other.parent.mkdir()
     other.write_bytes(Path(master.path).read_bytes())
     said: list[str] = []
-    s.bus.said.connect(said.append)
+    s.bus.said.connect(lambda m: said.append(m.text))
     s.book.note(replace(master, path=str(tmp_path / "a" / "b" / "c" / "gone.tif")))
     s.now.read_again()
     wait_until_settled(window, judged=False)

@@ -69,7 +69,7 @@ def test_a_damaged_workbook_is_told_in_the_window(tmp_path: Path, qtbot: QtBot) 
     window = make_window(Workbook(path), [])
     window.show()
     QTest.qWait(100)
-    assert "damaged" in window.verdict.text and "kept as" in window.verdict.text
+    assert "damaged" in window.message.text and "kept as" in window.message.text
     window.close()
 
 
@@ -81,7 +81,7 @@ def test_an_empty_workbook_invites(tmp_path: Path, qtbot: QtBot) -> None:
     for i in range(8):
         window.stack.go(i)
     window.actions_of_keys.act("as_last")
-    assert "Open a picture first" in window.verdict.text
+    assert "Open a picture first" in window.message.text
     window.close()
 
 
@@ -98,12 +98,12 @@ def test_an_uncaught_error_is_shown_not_fatal(
     window: Window, caplog: pytest.LogCaptureFixture, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
-    starting._install_hooks(window.session.bus.say)
+    starting._install_hooks(window.session.bus.say_wrong)
     try:
         raise PictureError("the picture is damaged", "a.tif", "export it again")
     except PictureError as error:
         sys.excepthook(type(error), error, error.__traceback__)
-    assert window.verdict.text == "The picture is damaged (a.tif). Export it again."
+    assert window.message.text == "The picture is damaged (a.tif). Export it again."
     assert "PictureError" in caplog.text
     caplog.clear()
 
@@ -192,7 +192,7 @@ def test_stopping_from_the_window(window: Window) -> None:
     QTest.qWait(60)
     window.actions_of_keys.act("escape")
     assert window.session.jobs.running == []
-    assert not next(b for b in window.verdict.findChildren(QPushButton) if b.text() == "Stop").isVisible()
+    assert not next(b for b in window.message.findChildren(QPushButton) if b.text() == "Stop").isVisible()
     window.session.judging.judge(anew=True)
     wait_until_settled(window)
     assert window.session.judging.judgement is not None
@@ -243,12 +243,12 @@ def test_the_readout_is_exact(window: Window) -> None:
     opened = window.session.now.opened
     assert opened is not None
     window.verdict.point((160, 120))
-    text = window.verdict._readout.text()
+    text = window.verdict._readout.text
     value = opened.open.picture.pixels[120, 160][None] / 65535.0
     printed = PrintChain(opened.source, opened.paper, opened.rendition.rendering).print_lab(value)[0]
-    assert f"L {printed[0]:5.1f}" in text
+    assert f"L* {printed[0]:.0f}" in text and window.verdict._readout.isVisible()
     window.verdict.point(None)
-    assert "Point at" in window.verdict._readout.text()
+    assert not window.verdict._readout.isVisible(), "the sentence has the room"
 
 
 def _drag(

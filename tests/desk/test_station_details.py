@@ -25,6 +25,7 @@ from rehearsal.desk.boards.intents import IntentsBoard
 from rehearsal.desk.boards.screencheck import ScreenCheckBoard, TypedReading
 from rehearsal.desk.boards.shelf import condition_rows
 from rehearsal.desk.frame.stations import STATIONS
+from rehearsal.desk.frame.why import show_figures
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.monitor import desktop_converts
 from rehearsal.desk.parts.conditiondialog import ConditionDialog
@@ -127,17 +128,16 @@ def test_the_verdict_knows_the_light(window: Window) -> None:
 
 
 def test_a_long_verdict_is_not_cut_off(window: Window) -> None:
-    window.verdict.say("Short.")
     label = window.verdict._sentence
+    label.say("Short.")
     large = label.fontMetrics().height()
-    window.verdict.say("one word and another, more of them than anybody wants to read in one go, " * 5)
-    assert label.heightForWidth(label.width()) <= window.verdict.height() - 8
+    label.say("one word and another, more of them than anybody wants to read in one go, " * 5)
+    assert label.heightForWidth(label.width()) <= window.verdict.height() - 4
     assert label.fontMetrics().height() < large
-    window.verdict.say("Short again.")
+    label.say("Short again.")
     assert label.fontMetrics().height() == large
-    window.verdict.end_message()
     window.verdict.refresh()
-    assert label.heightForWidth(label.width()) <= window.verdict.height() - 8
+    assert label.heightForWidth(label.width()) <= window.verdict.height() - 4
 
 
 def test_standards_page(window: Window) -> None:
@@ -354,14 +354,15 @@ def test_compensation_without_effect_is_said(window: Window) -> None:
     wait_until_settled(window)
     board = window.boards.shown
     assert board is not None and "Compensation changes nothing with perceptual" in board.sentence.text()
-    text = read_page(window.verdict.show_why)
+    result = window.session.judging.judgement
+    assert result is not None
+    text = read_page(lambda: show_figures(window, result))
     assert "changes nothing with perceptual" in text and "strong parts" in text
 
 
 def test_sentences_before_and_after(window: Window) -> None:
     result = window.session.judging.judgement
     assert result is not None
-    window.verdict.end_message()
     window.verdict.refresh()
     assert window.verdict.text.startswith(verdict_sentence(result).split(":")[0])
     assert short_loss(result.beyond.lost) == {s.key: s.state(window.session) for s in STATIONS}["judge"].words
@@ -384,7 +385,7 @@ def test_no_unconverted_look_on_four_inks(window: Window) -> None:
     window.session.takes.choose_condition(window.session.shelf.add(new_condition(PRESS)))
     wait_until_settled(window)
     press(window, Qt.Key.Key_U)
-    assert not window.session.roads.unmanaged and "CMYK printer" in window.verdict.text
+    assert not window.session.roads.unmanaged and "CMYK printer" in window.message.text
     wait_until_settled(window)
 
 

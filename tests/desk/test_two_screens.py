@@ -31,7 +31,7 @@ book = Workbook(Path(book_path))
 book.put(replace(new_condition(Path(paper)), printer="Skarn 24"))
 window = make_window(book, [picture])
 said, out = [], []
-window.session.bus.said.connect(said.append)
+window.session.bus.said.connect(lambda m: said.append(m.text))
 window.resize(1200, 700)
 window.show()
 

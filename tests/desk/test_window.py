@@ -30,6 +30,7 @@ from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.desk.frame.keys import KEYS, MAP_KEYS
+from rehearsal.desk.frame.why import WhyPage
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.theme import ROOMS
 from rehearsal.workbook.values import LogEntry, Take
@@ -84,7 +85,7 @@ def test_all_stations_by_key_and_by_click(window: Window) -> None:
 
 def test_views_and_intents_by_key(window: Window, take: Callable[[], Take]) -> None:
     before = _inside(window, 1)
-    press(window, Qt.Key.Key_8)
+    press(window, Qt.Key.Key_8, Qt.KeyboardModifier.AltModifier)
     wait_until_settled(window)
     assert take().view == "on-paper"
     assert _inside(window, 1).max() < before.max() + 1e-6
@@ -97,16 +98,16 @@ def test_views_and_intents_by_key(window: Window, take: Callable[[], Take]) -> N
     press(window, Qt.Key.Key_H)
     wait_until_settled(window)
     assert pixels(window.pair).min(axis=2).max() == 255
-    press(window, Qt.Key.Key_3)
+    press(window, Qt.Key.Key_3, Qt.KeyboardModifier.AltModifier)
     wait_until_settled(window)
     assert (take().rendering.intent, take().rendering.compensate) == ("perceptual", True)
-    press(window, Qt.Key.Key_2)
+    press(window, Qt.Key.Key_2, Qt.KeyboardModifier.AltModifier)
     assert (take().rendering.intent, take().rendering.compensate) == ("relative", False)
 
 
 def test_undo_and_redo_over_everything(window: Window, take: Callable[[], Take]) -> None:
     first = take()
-    press(window, Qt.Key.Key_3)
+    press(window, Qt.Key.Key_3, Qt.KeyboardModifier.AltModifier)
     window.session.takes.change(recipe=by_hand(strength=5))
     window.session.takes.change_frame(size=PrintSize(30.0, 26.0))
     last = take()
@@ -211,7 +212,7 @@ def test_zoom_and_pan_are_locked_together(window: Window) -> None:
 
 
 def test_lines_lie_where_the_exact_road_says(window: Window) -> None:
-    press(window, Qt.Key.Key_8)
+    press(window, Qt.Key.Key_8, Qt.KeyboardModifier.AltModifier)
     wait_until_settled(window)
     plain = _inside(window, 1)
     press(window, Qt.Key.Key_B)
@@ -258,8 +259,15 @@ def test_areas_list_frames_the_picture(window: Window) -> None:
 
 def test_verdict_and_why(window: Window) -> None:
     assert "lies beyond this paper (mean loss ΔE₀₀" in window.verdict.text and "loses colour" in window.verdict.text
-    text = read_page(lambda: _click(_button(window, "Why?")))
+    _click(_button(window, "Why?"))
+    page = window.stack.page
+    assert isinstance(page, WhyPage) and page.isVisible() and window.pair.isVisible(), (
+        "in the tray's place: the pair stays"
+    )
+    text = read_page(lambda: _click(_button(page, "All figures…")))
     assert "felt change" in text and "of 20" in text
+    window.actions_of_keys.act("escape")
+    assert window.stack.page is None and window.stack.judge.isVisible()
 
 
 def test_nothing_old_looks_true_while_new_figures_are_made(window: Window) -> None:
@@ -296,7 +304,7 @@ def test_readout_under_the_pointer(window: Window) -> None:
     assert placed is not None
     p = placed.picture
     hover(window.pair, QPoint(round(p.x() + 0.36 * p.width()), round(p.y() + 0.4 * p.height())))
-    text = window.verdict._readout.text()
+    text = window.verdict._readout.text
     assert "picture" in text and "ΔE₀₀" in text and "too saturated" in text
 
 
@@ -451,7 +459,7 @@ def test_writing_the_file_and_its_ticket(window: Window, take: Callable[[], Take
 def test_a_folder_that_cannot_be_written(window: Window, tmp_path: Path) -> None:
     window.stack.sheet.write_to(tmp_path / "nowhere" / "print.tif")
     wait_until_settled(window)
-    assert "folder is missing" in window.verdict.text
+    assert "folder is missing" in window.message.text
 
 
 def test_the_test_sheet(window: Window, take: Callable[[], Take], tmp_path: Path) -> None:
@@ -540,4 +548,4 @@ def test_bad_files_dropped(name: str, content: bytes, words: str, window: Window
     (tmp_path / name).write_bytes(content)
     _drop(window, tmp_path / name)
     wait_until_settled(window)
-    assert words in window.verdict.text and window.session.now.take == before
+    assert words in window.message.text and window.session.now.take == before

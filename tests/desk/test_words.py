@@ -18,6 +18,7 @@ from rehearsal.core.proof.advice import rendering_name
 from rehearsal.core.proof.areas import cause_in_words
 from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
 from rehearsal.core.proof.chain import switch_is_fixed
+from rehearsal.core.proof.grouping import telling
 from rehearsal.core.proof.hues import NAMES
 from rehearsal.core.proof.judging import Judgement, judge
 from rehearsal.core.proof.modelling import in_words
@@ -34,7 +35,8 @@ from rehearsal.core.values.words import (
     word,
 )
 from rehearsal.desk.frame.keys import KEYS, keys_html
-from rehearsal.desk.frame.verdict import readout_text, why_html
+from rehearsal.desk.frame.verdict import readout_rows
+from rehearsal.desk.frame.why import why_html
 from rehearsal.desk.parts.widgets import Words
 from rehearsal.desk.trays.judge import IntentCard
 from rehearsal.desk.words import INTENT_KEYS, VIEWS, rendering_words
@@ -127,9 +129,10 @@ def test_every_key_has_its_word_in_every_language() -> None:
 
 def test_readout_has_units_and_cause() -> None:
     reading = PixelReading(np.array([50.0, 30, 40]), np.array([52.0, 20, 30]), 6.3, 5.1, "too_saturated")
-    text = readout_text(reading)
-    assert "C  50.0" in text and "h  53°" in text and "ΔE₀₀ 6.3, too saturated by 5.1" in text
-    assert "too saturated" not in readout_text(replace(reading, cause=""))
+    (name, colour, change), (other, _printed, beyond) = readout_rows(reading)
+    assert (name, other) == ("picture", "print") and colour == "L* 50  C* 50  h 53°"
+    assert change == "ΔE₀₀ 6.3" and beyond == "too saturated by 5.1"
+    assert readout_rows(replace(reading, cause=""))[1][2] == ""
 
 
 def test_every_view_and_intent_has_its_key() -> None:
@@ -150,15 +153,17 @@ def test_a_fixed_switch_says_why() -> None:
 
 
 def test_cards_carry_the_same_rows(judged: Judgement, qapp: object) -> None:
-    from rehearsal.desk.theme import ROOMS
-
-    rows = []
-    for figures in judged.candidates:
-        card = IntentCard(figures.rendering, "x", "1", ROOMS["mid"])
-        card.show_figures(figures, False)
-        rows.append([row.split()[0] for row in card._rows])
+    among, rows = list(judged.candidates), telling(judged.candidates)
+    shown = []
+    for figures in among:
+        card = IntentCard(figures.rendering, "x", "Alt+1")
+        card.show_figures(figures, False, rows, among)
+        shown.append(card._rows)
         card.deleteLater()
-    assert all(row == ["differs", "shading", "detail"] for row in rows)
+    assert all([r[0].key for r in row] == [r.key for r in rows] for row in shown)
+    for column in zip(*shown, strict=True):
+        best = min(value for _t, value, _most, _b in column)
+        assert all(b == (value <= best + t.step / 2) for t, value, _most, b in column) and any(r[3] for r in column)
 
 
 def test_a_figure_and_its_unit_stay_in_one_line(qtbot) -> None:  # type: ignore[no-untyped-def]

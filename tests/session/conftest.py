@@ -27,7 +27,7 @@ class Desk:
         self.session = Session(book, self.home)
         self.said: list[str] = []
         self.topics: list[frozenset[str]] = []
-        self.session.bus.said.connect(self.said.append)
+        self.session.bus.said.connect(lambda message: self.said.append(message.text))
         self.session.bus.changed.connect(lambda change: self.topics.append(change.topics))
 
     def until(self, ready: Callable[[], bool], seconds: float = 60.0) -> None:

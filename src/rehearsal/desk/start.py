@@ -82,7 +82,7 @@ def make_window(workbook: Workbook, files: list[str]) -> Window:
     """Session and window on a workbook, with its last take open."""
     session = Session(workbook, QtHome(), desktop_profile)
     window = Window(session)
-    _install_hooks(session.bus.say)
+    _install_hooks(session.bus.say_wrong)
     number = session.book.recall("open take")
     take = session.book.get(Take, int(number)) if number else None
     if take is not None and not files:
@@ -96,7 +96,10 @@ def make_window(workbook: Workbook, files: list[str]) -> Window:
     if not session.screen.record.profile_path:
         QTimer.singleShot(0, session.screen.ask_desktop)
     session.jobs.ended.connect(_SlowStart(session))
-    session.bus.say(workbook.notice or session.screen.reminder())
+    if workbook.notice:
+        session.bus.say_wrong(workbook.notice)
+    else:
+        session.bus.say(session.screen.reminder())
     return window
 
 

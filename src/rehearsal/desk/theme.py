@@ -66,9 +66,8 @@ class Room:
             grounds = dict.fromkeys(_GROUNDS, 0) | {"surround": min(self.surround, paper // 4), "raised": paper // 8}
             marks = dict.fromkeys(("text", "quiet", "on_surround", "border", "mark", "light", "on_light"), paper)
             return _with(self, grounds | marks | {"line": paper // 2, "on_light": 0})
-        if self.is_light:  # grounds come down, the letters on them are dark already
-            scale = paper / max(levels[g] for g in (*_GROUNDS, "light"))
-            return _dark_letters(self, {f: round(v * scale) for f, v in levels.items()})
+        if self.is_light:
+            return _dark_letters(self, levels, paper)
         lit = {f: min(v, paper) for f, v in levels.items()}
         return _light_letters(self, lit, paper)
 
@@ -105,18 +104,29 @@ def _light_letters(room: Room, lit: dict[str, int], paper: int) -> Room:
         held = contrast(lit["quiet"], worst) >= _TEXT and contrast(lit["on_surround"], grounds["surround"]) >= _TEXT
         if held and contrast(min(lit["border"], lit["mark"]), worst) >= _STATE:
             break
+    lit["on_light"] = lit["on_light"] if contrast(lit["on_light"], lit["light"]) >= _TEXT else 0
     return _with(room, lit | grounds)
 
 
-def _dark_letters(room: Room, down: dict[str, int]) -> Room:
-    """Letters, borders and marks darkened until they stand out from the darkest ground they lie on."""
-    worst = min(down[g] for g in _GROUNDS if g != "surround")
-    for share in (s / 100 for s in range(100, -1, -4)):
-        marks = {m: round(getattr(room, m) * share) for m in ("text", "quiet", "border", "mark", "on_surround")}
-        held = contrast(marks["quiet"], worst) >= _TEXT and contrast(marks["on_surround"], down["surround"]) >= _TEXT
-        if held and contrast(max(marks["border"], marks["mark"]), worst) >= _STATE:
-            break
-    return _with(room, down | marks)
+def _dark_letters(room: Room, levels: dict[str, int], paper: int) -> Room:
+    """Grounds brought under the paper, and nearer to each other until the letters, darkened as far as needed, stand out."""
+    most = max(levels[g] for g in _GROUNDS)
+    marks = ("text", "quiet", "border", "mark", "on_surround")
+    made: dict[str, int] = {}
+    for apart in (s / 100 for s in range(100, -1, -4)):
+        grounds = {g: round(paper * (1 - apart * (1 - levels[g] / most))) for g in _GROUNDS}
+        lowest = min(grounds.values())
+        for share in (s / 100 for s in range(100, -1, -10)):
+            made = grounds | {m: round(levels[m] * share) for m in marks}
+            letters = max(made[m] for m in ("text", "quiet", "on_surround"))
+            if contrast(letters, lowest) >= _TEXT and contrast(max(made["border"], made["mark"]), lowest) >= _STATE:
+                break
+        else:
+            continue
+        break
+    made |= {"line": min(levels["line"], paper), "on_light": min(levels["on_light"], paper)}
+    made["light"] = levels["light"] if contrast(levels["light"], made["on_light"]) >= _TEXT else 0
+    return _with(room, made)
 
 
 ROOMS = {
@@ -162,8 +172,8 @@ def px(length: float) -> int:
 
 def growth() -> float:
     """How much taller a line of normal type is than at 96 dots per inch."""
-    screen = QApplication.primaryScreen()
-    return _growth(type_size(), 96.0 if screen is None else screen.logicalDotsPerInch())
+    screen = QApplication.primaryScreen() if QApplication.instance() is not None else None
+    return 1.0 if screen is None else _growth(type_size(), screen.logicalDotsPerInch())
 
 
 @functools.cache

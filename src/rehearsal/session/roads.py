@@ -127,17 +127,17 @@ class Roads:
             on = False
         self.unmanaged = on
         self._bus.tell("look")
-        self.refresh()
 
     def set_rival(self, rival: PrintCondition) -> None:
         """Another paper takes the picture's place in the pair."""
         self.rival = rival
+        self._bus.tell("rival")
         self.refresh()
 
     def end_rival(self) -> None:
         """The picture takes its place in the pair again."""
         self.rival, self.rival_road, self.rival_painter = None, None, None
-        self._bus.tell("road")
+        self._bus.tell("road", "rival")
 
     # ---- baking
 
@@ -146,9 +146,10 @@ class Roads:
             self._on_take()
         elif "picture" in change.topics:
             self._on_picture()
-        elif change.about(
-            "take.condition", "take.rendering", "take.view", "take.hand_over", "look", "looked", "conditions"
-        ):
+        elif "take.condition" in change.topics:  # what was compared or warned of was about the other paper
+            self.unmanaged, self.rival, self.rival_road, self.rival_painter = False, None, None, None
+            self.refresh()
+        elif change.about("take.rendering", "take.view", "take.hand_over", "look", "looked", "conditions"):
             self.refresh()
         elif "take.recipe" in change.topics:
             self._on_recipe()

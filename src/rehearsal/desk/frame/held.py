@@ -1,4 +1,7 @@
-"""Keys that are held: space for the other picture, letters for lines over the take. So Enter presses buttons, not space."""
+"""Keys that are held: space for the other picture while the pair has the focus, letters for lines over the take.
+
+Everywhere else space presses what has the focus, as Return and Enter do.
+"""
 
 from __future__ import annotations
 
@@ -27,9 +30,9 @@ _PLAIN = (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
 class HeldKeys(QObject):
     """Work wherever the focus is, except while typing. Pressed short a map's key keeps it, pressed long it only shows it."""
 
-    def __init__(self, window: QWidget, state: PairState) -> None:
+    def __init__(self, window: QWidget, pair: QWidget, state: PairState) -> None:
         super().__init__(window)
-        self._window, self._state = window, state
+        self._window, self._pair, self._state = window, pair, state
         self._pressed: dict[str, float] = {}
 
     def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
@@ -44,10 +47,8 @@ class HeldKeys(QObject):
             return self._enter(pressed and not event.isAutoRepeat())
         if event.modifiers() & ~Qt.KeyboardModifier.ShiftModifier:
             return False
-        if event.key() == Qt.Key.Key_Space and not isinstance(QApplication.focusWidget(), QComboBox):
-            if not event.isAutoRepeat():
-                self._state.set_swapped(pressed)
-            return True
+        if event.key() == Qt.Key.Key_Space:
+            return self._space(pressed, event.isAutoRepeat())
         name = event.text().upper() or QKeySequence(event.key()).toString()
         if name not in MAP_KEYS:
             return False
@@ -55,9 +56,24 @@ class HeldKeys(QObject):
             self._map(name, pressed)
         return True
 
-    def _enter(self, pressed: bool) -> bool:
-        """Press the button with the focus (space is taken), unless Enter means something else to it than a press."""
+    def _space(self, pressed: bool, again: bool) -> bool:
+        """The other picture while the pair has the focus, or nothing has."""
         focus = QApplication.focusWidget()
+        if self._state.swapped and not pressed and not again:
+            self._state.set_swapped(False)  # wherever the focus has gone meanwhile
+        if not (focus is None or focus is self._window or focus is self._pair):
+            return False
+        if not again:
+            self._state.set_swapped(pressed)
+        return True
+
+    def _enter(self, pressed: bool) -> bool:
+        """Press the button or open the list with the focus, unless Enter means something else to it than a press."""
+        focus = QApplication.focusWidget()
+        if isinstance(focus, QComboBox):
+            if pressed:
+                focus.showPopup()
+            return True
         if not isinstance(focus, QAbstractButton) or focus.property("ownEnter"):
             return False
         if pressed:

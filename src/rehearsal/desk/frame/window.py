@@ -61,7 +61,7 @@ class Window(QMainWindow):
         dressed = (self.ribbon, self.pair, self.rack, self.verdict, self.stack, self.boards)
         self.rooms = Rooms(session.book, [part.set_room for part in dressed])
         self.actions_of_keys = Actions(session, self.pair, self.stack, self.boards, self.rack, self.verdict, self.rooms)
-        self._held = HeldKeys(self, self.pair.state)
+        self._held = HeldKeys(self, self.pair, self.pair.state)
         self._watch = FolderWatch(session, self)
         self._follows_screen = False
         #: False when the window was closed over work that did not heed.
@@ -166,6 +166,10 @@ class Window(QMainWindow):
         self.verdict.set_station(STATIONS[station].key)
         if STATIONS[station].key != "paper":
             self.session.now.look_at(None)
+            if self.session.roads.rival is not None:
+                self.session.roads.end_rival()
+        if STATIONS[station].key != "judge" and self.session.roads.unmanaged:
+            self.session.roads.set_unmanaged(False)
         self.boards.leave(STATIONS[station].key)
 
     def _on_board(self, _name: str) -> None:

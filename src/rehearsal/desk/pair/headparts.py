@@ -76,7 +76,8 @@ class HeadParts(QWidget):
         self.sheet = LittleSheet(session, state)
         self.undo_button = button("Undo", self.undo.emit)
         self.redo_button = button("Redo", self.redo.emit)
-        for part in (self.sheet, self.undo_button, self.redo_button):
+        self.back_button = button("", self._end)
+        for part in (self.back_button, self.sheet, self.undo_button, self.redo_button):
             row.addWidget(part)
         self.follow()
 
@@ -91,8 +92,22 @@ class HeadParts(QWidget):
             item.setText(words)
             item.setAccessibleName(words)
             item.setToolTip(keys)
+        roads = self._session.roads
+        words = "End the comparison" if roads.rival is not None else "Back to the proof" if roads.unmanaged else ""
+        self.back_button.setVisible(bool(words))
+        self.back_button.setText(words)
+        self.back_button.setAccessibleName(words)
+        self.back_button.setToolTip("Esc")
         self.sheet.follow()
         self.adjustSize()
+
+    def _end(self) -> None:
+        """Back from what is only compared or warned of."""
+        roads = self._session.roads
+        if roads.rival is not None:
+            roads.end_rival()
+        elif roads.unmanaged:
+            roads.set_unmanaged(False)
 
     def lie_in(self, head: QRectF) -> None:
         """At the right end of a pane's head."""

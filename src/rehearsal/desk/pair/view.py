@@ -65,7 +65,8 @@ class PairView(QWidget):
         if change.about("take", "picture", "conditions", "masters"):
             self.mending.follow()
             self._place_mending()
-        self._place_head_parts()
+        if change.topics != {"road"}:  # nothing that could be undone has come or gone while a tuning is dragged
+            self._place_head_parts()
         if change.about("picture", "take.frame"):
             self.state.to_middle() if "picture" in change.topics else self._forget()
         if change.about("road"):
