@@ -50,6 +50,11 @@ class Room:
         return self.colour(part).name()
 
     @property
+    def lightest(self) -> int:
+        """The lightest grey anything is drawn in."""
+        return max(getattr(self, f) for f in _LEVELS)
+
+    @property
     def is_light(self) -> bool:
         """True for dark letters on light ground."""
         return self.chrome > 0x80
@@ -288,17 +293,23 @@ def palette(room: Room) -> QPalette:
 
 
 def apply_room(app: QApplication, room: Room) -> None:
-    """Dress the application for a room."""
-    parts = {name: room.hex(name) for name in _LEVELS}
+    """Dress the application for a room: what no part of the window dresses for itself."""
     app.setFont(font())
     app.setPalette(palette(room))
-    size, side = type_size(), "on-light" if room.is_light else "on-dark"
-    icons = resources.files("rehearsal") / "data" / "icons"
-    app.setStyleSheet(
-        _SHEET.format(
-            family=FAMILY, small=SMALL * size, normal=NORMAL * size, large=LARGE * size, target=px(TARGET) - 6,
-            arrow=(icons / f"down-{side}.png").as_posix(),  # type: ignore[attr-defined]
-            tick=(icons / f"tick-{side}.png").as_posix(),  # type: ignore[attr-defined]
-            **parts,
-        )
+    app.setStyleSheet(sheet(room))
+
+
+@functools.cache
+def _sheet(room: Room, size: float, target: int) -> str:
+    icons, side = resources.files("rehearsal") / "data" / "icons", "on-light" if room.is_light else "on-dark"
+    return _SHEET.format(
+        family=FAMILY, small=SMALL * size, normal=NORMAL * size, large=LARGE * size, target=target,
+        arrow=(icons / f"down-{side}.png").as_posix(),  # type: ignore[attr-defined]
+        tick=(icons / f"tick-{side}.png").as_posix(),  # type: ignore[attr-defined]
+        **{name: room.hex(name) for name in _LEVELS},
     )  # fmt: skip
+
+
+def sheet(room: Room) -> str:
+    """The style sheet of a room."""
+    return _sheet(room, type_size(), px(TARGET) - 6)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from rehearsal.core.colour.table import srgb_decode, srgb_encode
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.chain import Look, ScreenLeg
@@ -104,6 +105,18 @@ class Roads:
         if take is None:
             return None
         return Look(self._screen.profile, take.view, self._screen.light, self.hold, self.unmanaged)
+
+    @property
+    def paper_level(self) -> int:
+        """Grey level, 0 to 255, as light as the paper on the screen; 255 while the view shows no paper.
+
+        By the luminance of sRGB (IEC 61966-2-1), which is near enough for near-neutral papers on any screen.
+        """
+        look, road = self.look, self.road
+        if look is None or road is None or not look.shows_paper:
+            return 255
+        light = float(srgb_decode(np.clip(road.paper_rgb, 0, 1)) @ (0.2126, 0.7152, 0.0722))
+        return int(srgb_encode(np.array(light)) * 255)
 
     # ---- operations of the eye
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import QSize, pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget
 
-from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.intents import IntentsBoard
 from rehearsal.desk.boards.reach import ReachBoard
@@ -30,6 +29,8 @@ class BoardHolder(QStackedWidget):
     """Owns the boards; ``changed`` tells the name of the one shown, empty for none; ``station_wanted`` where it belongs."""
 
     changed = pyqtSignal(str)
+    #: A board was made.
+    made = pyqtSignal(object)
     station_wanted = pyqtSignal(str)
 
     def __init__(self, session: Session, pair: PairView) -> None:
@@ -38,7 +39,6 @@ class BoardHolder(QStackedWidget):
         self._station = ""
         self.boards: dict[str, Board] = {}
         self.name = ""
-        self._room = theme.ROOMS["mid"]
         self._mode_before = ""
         self._subject: object = None
         self.hide()
@@ -49,12 +49,12 @@ class BoardHolder(QStackedWidget):
         """A board, made when it is first wanted."""
         if name not in self.boards:
             made = BOARDS[name][0](self._session)
-            made.set_room(self._room)
             made.closed.connect(self.close_board)
             if isinstance(made, ReachBoard):
                 made.selected.connect(self._pair.show_pixels)
             self.addWidget(made)
             self.boards[name] = made
+            self.made.emit(made)
         return self.boards[name]
 
     def minimumSizeHint(self) -> QSize:
@@ -136,12 +136,6 @@ class BoardHolder(QStackedWidget):
             self.refresh()
         if change.about("road") and not self._session.roads.previews:
             board.refresh_pictures()
-
-    def set_room(self, room: theme.Room) -> None:
-        """Change the room tone."""
-        self._room = room
-        for board in self.boards.values():
-            board.set_room(room)
 
     def _point(self, place: tuple[int, int] | None) -> None:
         """The place under the pointer, unless pixels of a chosen colour are shown."""

@@ -68,11 +68,6 @@ class Rack(QWidget):
         """At the left of the area of the pictures."""
         self.setGeometry(area.x(), area.y(), min(theme.px(_WIDE), area.width()), area.height())
 
-    def set_room(self, room: theme.Room) -> None:
-        """Change the room tone."""
-        self.edge.room = room
-        self.edge.update()
-
     def open_dialog(self) -> None:
         """Choose pictures (or profiles) to open."""
         start = self._session.book.recall("open folder") or str(Path.home())

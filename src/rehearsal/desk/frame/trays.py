@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QStackedLayout, QStackedWidget, QWidget
 
@@ -34,16 +34,14 @@ class TrayStack(QWidget):
     def __init__(self, session: Session, pair: PairView) -> None:
         super().__init__()
         self._session, self._pair = session, pair
-        self.setObjectName("tray")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._place = QStackedLayout(self)
         self._place.setContentsMargins(0, 0, 0, 0)
         self._stack = QStackedWidget()
-        self._edge = Edge("Unfold the tray", "Unfold the tray (T)")
-        self._edge.clicked.connect(lambda: self.fold(False))
+        self.edge = Edge("Unfold the tray", "Unfold the tray (T)")
+        self.edge.clicked.connect(lambda: self.fold(False))
         self._page: QWidget | None = None
         self._place.addWidget(self._stack)
-        self._place.addWidget(self._edge)
+        self._place.addWidget(self.edge)
         self.stands = self.is_folded = False
         self._height = 0
         self.trays = [station.tray(session, pair) for station in STATIONS]
@@ -59,7 +57,7 @@ class TrayStack(QWidget):
     def stand(self, upright: bool) -> None:
         """Stand at the right of the pictures, or lie under them."""
         self.stands = upright
-        self._edge.stand(upright)
+        self.edge.stand(upright)
         for tray in self.trays:
             tray.stand(upright)
         self._fit(anew=True)
@@ -72,9 +70,9 @@ class TrayStack(QWidget):
 
     def _fit(self, anew: bool = False) -> None:
         """Take the room that is needed; while a station is open its tray does not shrink, so that the pictures stay."""
-        self._edge.setText(f"{word('station', self.current_key)}: press, or T, to unfold its tray")
+        self.edge.setText(f"{word('station', self.current_key)}: press, or T, to unfold its tray")
         free = 16_777_215
-        thick = self._edge.sizeHint()
+        thick = self.edge.sizeHint()
         if self.stands:
             self.setMinimumHeight(0)
             self.setMaximumHeight(free)
@@ -117,7 +115,7 @@ class TrayStack(QWidget):
         result = self._session.judging.judgement
         if result is not None:
             self.fold(False)
-            self.show_page(WhyPage(result, self._edge.room, self.stands, lambda: self.show_page(None)))
+            self.show_page(WhyPage(result, self.edge.room, self.stands, lambda: self.show_page(None)))
 
     def column_about(self, operation: str) -> QWidget | None:
         """The column of the open tray that shows what an operation changed."""
@@ -182,10 +180,3 @@ class TrayStack(QWidget):
         self.trays[self.station].follow(change)
         self.trays[self.station].arrange()
         self._fit()
-
-    def set_room(self, room: theme.Room) -> None:
-        """Change the room tone."""
-        self._edge.room = room
-        self._edge.update()
-        for tray in self.trays:
-            tray.set_room(room)

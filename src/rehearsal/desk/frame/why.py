@@ -182,6 +182,9 @@ class WhyPage(QWidget):
     def __init__(self, result: Judgement, room: theme.Room, stands: bool, back: Callable[[], object]) -> None:
         super().__init__()
         self.setAccessibleName("Why")
+        self.setObjectName("tray")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setStyleSheet(theme.sheet(room))
         row = QBoxLayout(QBoxLayout.Direction.TopToBottom if stands else QBoxLayout.Direction.LeftToRight, self)
         row.setContentsMargins(theme.px(16), theme.px(8), theme.px(16), theme.px(8))
         row.setSpacing(theme.px(24))

@@ -58,8 +58,8 @@ class Window(QMainWindow):
         self.message = MessageLine(session, self._next_steps())
         self.stack = TrayStack(session, self.pair)
         self.boards = BoardHolder(session, self.pair)
-        dressed = (self.ribbon, self.pair, self.rack, self.verdict, self.stack, self.boards)
-        self.rooms = Rooms(session.book, [part.set_room for part in dressed])
+        self.rooms = Rooms(session.book, self._dressed_parts())
+        self.boards.made.connect(self.rooms.add)
         self.actions_of_keys = Actions(session, self.pair, self.stack, self.boards, self.rack, self.verdict, self.rooms)
         self._held = HeldKeys(self, self.pair, self.pair.state)
         self._watch = FolderWatch(session, self)
@@ -75,6 +75,13 @@ class Window(QMainWindow):
         app.installEventFilter(self._held)
 
     # ---- building
+
+    def _dressed_parts(self) -> list[QWidget]:
+        """What covers the window: each is dressed for itself, the smallest that is shown and hidden as a whole."""
+        stack = self.stack
+        return [
+            self.ribbon, self.pair, self.rack, self.rack.edge, self.message, self.verdict, stack.edge, *stack.trays,
+        ]  # fmt: skip
 
     def _compose(self) -> None:
         body = QWidget()
@@ -209,6 +216,8 @@ class Window(QMainWindow):
             self.message.go_on()
         if change.about("take", "picture"):
             self._arrange()
+        if change.about("road", "look") and not self.session.roads.previews:
+            self.rooms.go_under(self.session.roads.paper_level)
         if change.about(*self.verdict.follows):
             self.verdict.refresh()
         if change.about("take", "masters"):

@@ -24,6 +24,10 @@ def crop_by_key(crop: Crop, step: tuple[float, float], size: bool) -> Crop:
     return Crop(min(max(x, 0.0), 1 - w), min(max(y, 0.0), 1 - h), w, h)
 
 
+#: The short bars of the frame: length and thickness in pixels.
+_BAR = 22, 6
+
+
 class CropFrame:
     """A crop being dragged; keeps the wanted proportion when there is one."""
 
@@ -35,6 +39,8 @@ class CropFrame:
         self._corner = (0, 0)
         self._proportion: float | None = None
         self.guides = "none"
+        #: The lightest grey to draw with.
+        self.light = 236
 
     @property
     def active(self) -> bool:
@@ -96,7 +102,7 @@ class CropFrame:
         )  # fmt: skip
 
     def paint(self, painter: QPainter, picture: QRectF, crop: Crop) -> None:
-        """Veil what is cut off; a thin frame with corner marks."""
+        """Veil what is cut off; one thin frame with four short bars in the middles of its sides."""
         rect = self.rect(picture, self._crop or crop)
         veil = QColor(60, 60, 60, 170)
         painter.fillRect(QRectF(picture.x(), picture.y(), picture.width(), rect.y() - picture.y()), veil)
@@ -105,13 +111,17 @@ class CropFrame:
         painter.fillRect(QRectF(rect.right(), rect.y(), picture.right() - rect.right(), rect.height()), veil)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         self._paint_guides(painter, rect)
-        for colour, width in ((QColor(20, 20, 20, 180), 3.0), (QColor(250, 250, 250), 1.2)):
+        light = QColor(self.light, self.light, self.light)
+        for colour, width in ((QColor(20, 20, 20, 180), 3.0), (light, 1.2)):
             painter.setPen(QPen(colour, width))
             painter.drawRect(rect)
-            for x, sx in ((rect.left(), 1), (rect.right(), -1)):
-                for y, sy in ((rect.top(), 1), (rect.bottom(), -1)):
-                    painter.drawLine(QPointF(x + 5 * sx, y + 5 * sy), QPointF(x + 16 * sx, y + 5 * sy))
-                    painter.drawLine(QPointF(x + 5 * sx, y + 5 * sy), QPointF(x + 5 * sx, y + 16 * sy))
+        painter.setPen(QPen(QColor(20, 20, 20), 1))
+        painter.setBrush(light)
+        middle, (long, thick) = rect.center(), _BAR
+        for x in (rect.left(), rect.right()):
+            painter.drawRect(QRectF(x - thick / 2, middle.y() - long / 2, thick, long))
+        for y in (rect.top(), rect.bottom()):
+            painter.drawRect(QRectF(middle.x() - long / 2, y - thick / 2, long, thick))
 
     def _paint_guides(self, painter: QPainter, rect: QRectF) -> None:
         """Fine dotted lines, dark and light dots in turn, so that they show on any picture and hide none."""
@@ -124,7 +134,7 @@ class CropFrame:
             (QPointF(rect.left(), rect.y() + f * rect.height()), QPointF(rect.right(), rect.y() + f * rect.height()))
             for f in down
         ]
-        for offset, colour in ((0.0, QColor(20, 20, 20, 150)), (4.0, QColor(235, 235, 235, 170))):
+        for offset, colour in ((0.0, QColor(20, 20, 20, 150)), (4.0, QColor(self.light, self.light, self.light, 170))):
             pen = QPen(colour, 1)
             pen.setDashPattern([4, 4])
             pen.setDashOffset(offset)

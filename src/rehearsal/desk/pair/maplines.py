@@ -43,20 +43,20 @@ class MapPicture:
             path.addPolygon(QPolygonF(points))
         return path
 
-    def paint(self, painter: QPainter) -> None:
-        """Hatch first, then each line with its halo."""
+    def paint(self, painter: QPainter, light: int) -> None:
+        """Hatch first, then each line with its halo of a grey."""
         if self._hatch is not None:
             painter.drawImage(self._target, self._hatch)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for path, dashes in zip(self._paths, DASHES[self.kind], strict=True):
-            draw_line(painter, path, dashes)
+            draw_line(painter, path, dashes, light)
         if not self._near_white.isEmpty():
-            draw_line(painter, self._near_white, NEAR_WHITE)
+            draw_line(painter, self._near_white, NEAR_WHITE, light)
 
 
-def draw_line(painter: QPainter, path: QPainterPath, dashes: list[float]) -> None:
-    """A dark line with a white halo, dashed by a pattern in widths."""
-    halo = QPen(QColor(255, 255, 255, 215), 3.4)
+def draw_line(painter: QPainter, path: QPainterPath, dashes: list[float], light: int) -> None:
+    """A dark line with a halo of a light grey, dashed by a pattern in widths."""
+    halo = QPen(QColor(light, light, light, 215), 3.4)
     halo.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
     line = QPen(QColor(16, 16, 16), 1.5)
     line.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
@@ -90,7 +90,7 @@ def _hatch_image(cause: np.ndarray) -> QImage:
     return image.copy()
 
 
-def legend_pixmap(kind: str, level: int, width: int = 40, ratio: float = 1.0) -> QPixmap:
+def legend_pixmap(kind: str, level: int, light: int, width: int = 40, ratio: float = 1.0) -> QPixmap:
     """A short piece of a line for legends."""
     pixmap = QPixmap(round(width * ratio), round(12 * ratio))
     pixmap.setDevicePixelRatio(ratio)
@@ -99,6 +99,6 @@ def legend_pixmap(kind: str, level: int, width: int = 40, ratio: float = 1.0) ->
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     path = QPainterPath(QPointF(2, 6))
     path.lineTo(width - 2, 6)
-    draw_line(painter, path, [*DASHES[kind], NEAR_WHITE][level])
+    draw_line(painter, path, [*DASHES[kind], NEAR_WHITE][level], light)
     painter.end()
     return pixmap

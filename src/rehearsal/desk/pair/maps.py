@@ -53,11 +53,11 @@ class PairMaps:
         self._made = {(lines.kind, side): lines for side, lines in made}
         self._ready()
 
-    def paint(self, painter: QPainter, side: int, shown: set[str], target: QRectF, ratio: float) -> None:
+    def paint(self, painter: QPainter, side: int, shown: set[str], target: QRectF, ratio: float, light: int) -> None:
         """Paint the lines of one side (0 picture, 1 take) that are to be seen."""
         for (kind, owner), lines in self._made.items():
             if owner != side or kind not in shown:
                 continue
             if (kind, side) not in self._pictures:
                 self._pictures[kind, side] = MapPicture(lines, target, ratio)
-            self._pictures[kind, side].paint(painter)
+            self._pictures[kind, side].paint(painter, light)

@@ -23,6 +23,8 @@ class Marks:
         self.outlines: tuple[np.ndarray, ...] = ()
         self.frame: tuple[float, float, float, float] | None = None
         self._veil: QImage | None = None
+        #: The lightest grey to draw with.
+        self.light = 236
 
     def set_mask(self, mask: np.ndarray | None) -> None:
         """Leave only these pixels (h, w) of the crop unveiled; None ends it."""
@@ -54,48 +56,48 @@ class Marks:
         for i, pin in enumerate(pins):
             self._paint_pin(painter, place_of(placed, crop, pin), i + 1)
 
-    @staticmethod
-    def _paint_outline(painter: QPainter, p: QRectF, outline: np.ndarray) -> None:
+    def _paint_outline(self, painter: QPainter, p: QRectF, outline: np.ndarray) -> None:
         places = outline * (p.width(), p.height()) + (p.x(), p.y())
         line = QPolygonF([QPointF(float(x), float(y)) for x, y in places])
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        for colour, width in ((QColor(20, 20, 20, 220), 3.4), (QColor(236, 236, 236), 1.4)):
+        for colour, width in ((QColor(20, 20, 20, 220), 3.4), (_grey(self.light), 1.4)):
             painter.setPen(QPen(colour, width))
             painter.drawPolyline(line)
 
-    @staticmethod
-    def _paint_frame(painter: QPainter, p: QRectF, frame: tuple[float, float, float, float]) -> None:
+    def _paint_frame(self, painter: QPainter, p: QRectF, frame: tuple[float, float, float, float]) -> None:
         x, y, w, h = frame
         rect = QRectF(p.x() + x * p.width(), p.y() + y * p.height(), w * p.width(), h * p.height())
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        for colour, width in ((QColor(20, 20, 20, 200), 3.0), (QColor(250, 250, 250), 1.2)):
+        for colour, width in ((QColor(20, 20, 20, 200), 3.0), (_grey(self.light), 1.2)):
             painter.setPen(QPen(colour, width))
             painter.drawRect(rect)
 
-    @staticmethod
-    def _paint_line(painter: QPainter, start: QPointF, end: QPointF) -> None:
-        for colour, width in ((QColor(20, 20, 20, 200), 3.6), (QColor(250, 250, 250), 1.4)):
+    def _paint_line(self, painter: QPainter, start: QPointF, end: QPointF) -> None:
+        for colour, width in ((QColor(20, 20, 20, 200), 3.6), (_grey(self.light), 1.4)):
             painter.setPen(QPen(colour, width))
             painter.drawLine(start, end)
         painter.setFont(theme.font(theme.SMALL, strong=True))
         for at, name in ((start, "A"), (end, "B")):
-            _badge(painter, at, name)
+            _badge(painter, at, name, self.light)
 
-    @staticmethod
-    def _paint_pin(painter: QPainter, at: QPointF, number: int) -> None:
+    def _paint_pin(self, painter: QPainter, at: QPointF, number: int) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        for colour, width in ((QColor(20, 20, 20, 220), 3.4), (QColor(250, 250, 250), 1.3)):
+        for colour, width in ((QColor(20, 20, 20, 220), 3.4), (_grey(self.light), 1.3)):
             painter.setPen(QPen(colour, width))
             painter.drawEllipse(at, 4.5, 4.5)
         painter.setFont(theme.font(theme.SMALL, strong=True))
-        _badge(painter, QPointF(at.x() + 13, at.y() - 9), str(number))
+        _badge(painter, QPointF(at.x() + 13, at.y() - 9), str(number), self.light)
 
 
-def _badge(painter: QPainter, at: QPointF, text: str) -> None:
+def _grey(level: int) -> QColor:
+    return QColor(level, level, level)
+
+
+def _badge(painter: QPainter, at: QPointF, text: str, light: int) -> None:
     """A few letters on a small dark ground, legible on any picture."""
     box = QRectF(at.x() - 8, at.y() - 8, 16, 16)
     painter.fillRect(box, QColor(20, 20, 20, 200))
-    painter.setPen(QColor(250, 250, 250))
+    painter.setPen(_grey(light))
     painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
 

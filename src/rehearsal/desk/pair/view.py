@@ -119,6 +119,7 @@ class PairView(QWidget):
         """Change the room tone."""
         self.room = room
         self.head_parts.set_room(room)
+        self.marks.light = self.crop_frame.light = room.lightest
         self.update()
 
     # ---- what others show here
@@ -211,7 +212,9 @@ class PairView(QWidget):
     def _paint_maps(self, painter: QPainter, content: int) -> None:
         placed = self.placing.placed(content)
         if placed is not None and not self.state.swapped:
-            self._lines.paint(painter, content, self.state.shown_maps, placed.visible, self.placing.ratio())
+            self._lines.paint(
+                painter, content, self.state.shown_maps, placed.visible, self.placing.ratio(), self.room.lightest
+            )
 
     def _paint_marks(self, painter: QPainter, placed: Placed) -> None:
         take = self._session.now.take
@@ -231,7 +234,7 @@ class PairView(QWidget):
         if image is not None:
             painter.drawImage(placed.visible.topLeft(), image)
         painter.restore()
-        for colour, width in ((QColor(20, 20, 20), 3), (QColor(245, 245, 245), 1)):
+        for colour, width in ((QColor(20, 20, 20), 3), (self.room.colour("lightest"), 1)):
             painter.setPen(QPen(colour, width))
             painter.drawLine(QPointF(x, placed.pane.y()), QPointF(x, placed.pane.bottom()))
 

@@ -27,6 +27,11 @@ class Edge(QAbstractButton):
         self.setToolTip(tip)
         self.stand(True)
 
+    def set_room(self, room: theme.Room) -> None:
+        """Change the room tone."""
+        self.room = room
+        self.update()
+
     def stand(self, upright: bool) -> None:
         """Along a side of the window, or along its foot."""
         self._stands = upright

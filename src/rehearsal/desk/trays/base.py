@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize, pyqtSignal
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QWidget
 
@@ -31,6 +31,8 @@ class Tray(QWidget):
     def __init__(self, session: Session, pair: PairView) -> None:
         super().__init__()
         self.session, self.pair = session, pair
+        self.setObjectName("tray")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         #: True while the tray stands at the right of the pictures.
         self.stands = False
         self._columns: list[Column] = []

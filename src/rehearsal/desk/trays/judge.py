@@ -7,6 +7,7 @@ from PyQt6.QtCore import QSize, pyqtSignal
 from PyQt6.QtGui import QColor, QIcon, QImage, QPainter, QPixmap
 from PyQt6.QtWidgets import QBoxLayout, QButtonGroup, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
+from rehearsal.core.colour.table import srgb_decode, srgb_encode
 from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
 from rehearsal.core.proof.chain import switch_is_fixed
@@ -43,6 +44,9 @@ class JudgeTray(Tray):
 
     def build(self) -> None:
         """Intents, views, areas, lines."""
+        #: The lightest grey to draw with; samples of lines with their kind and level.
+        self._light = theme.ROOMS["mid"].lightest
+        self._samples: list[tuple[QLabel, str, int]] = []
         self.pair.state.maps_changed.connect(self._show_maps)
         self._build_intents()
         self._build_views()
@@ -139,7 +143,7 @@ class JudgeTray(Tray):
         for view, item in zip(VIEW_ORDER, self._view_buttons, strict=False):
             ends = self.session.roads.ends_of(view)
             if ends is not None:
-                item.setIcon(_tile(*(QColor(*rgb) for rgb in ends)))
+                item.setIcon(_tile(*(_under(rgb, self._light) for rgb in ends)))
 
     # ---- areas, line, pins
 
@@ -179,7 +183,7 @@ class JudgeTray(Tray):
             item.setAccessibleName(f"Map: {text}")
             item.clicked.connect(lambda _c, k=kind: self.pair.state.toggle_map(k))
             self._map_buttons[kind] = item
-            self._legends.append(_legend(kind, legends))
+            self._legends.append(self._legend(kind, legends))
         column.rows.addLayout(self._map_grid)
         self._lay_maps(1)
         self._hold = quiet("Hold B, M or N to look; press it to keep.", wrap=True)
@@ -196,6 +200,24 @@ class JudgeTray(Tray):
             item.setText(text if columns == 1 else short)
             self._map_grid.addWidget(item, row, at)
             self._map_grid.addWidget(legend, row + 1, at)
+
+    def _legend(self, kind: str, texts: tuple[str, ...]) -> QWidget:
+        """What the dashes of a kind of lines mean."""
+        holder = QWidget()
+        parts: list[QWidget] = []
+        for level, text in enumerate(texts):
+            part = QWidget()
+            row = QHBoxLayout(part)
+            row.setContentsMargins(0, 0, 0, 0)
+            row.setSpacing(4)
+            sample = QLabel()
+            sample.setPixmap(legend_pixmap(kind, level, self._light, 24, 2.0))
+            self._samples.append((sample, kind, level))
+            row.addWidget(sample)
+            row.addWidget(quiet(text))
+            parts.append(part)
+        holder.setLayout(flow(*parts))
+        return holder
 
     # ---- room
 
@@ -226,6 +248,10 @@ class JudgeTray(Tray):
         self._names.update()
         self.areas.table.viewport().update()
         self.line.set_room(room)
+        self._light = room.lightest
+        for sample, kind, level in self._samples:
+            sample.setPixmap(legend_pixmap(kind, level, self._light, 24, 2.0))
+        self._show_tiles()
 
     # ---- following
 
@@ -313,19 +339,8 @@ def _tile(white: QColor, black: QColor) -> QIcon:
     return QIcon(pixmap)
 
 
-def _legend(kind: str, texts: tuple[str, ...]) -> QWidget:
-    """What the dashes of a kind of lines mean."""
-    holder = QWidget()
-    parts: list[QWidget] = []
-    for i, text in enumerate(texts):
-        part = QWidget()
-        row = QHBoxLayout(part)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(4)
-        sample = QLabel()
-        sample.setPixmap(legend_pixmap(kind, i, 24, 2.0))
-        row.addWidget(sample)
-        row.addWidget(quiet(text))
-        parts.append(part)
-    holder.setLayout(flow(*parts))
-    return holder
+def _under(rgb: tuple[int, int, int], light: int) -> QColor:
+    """A colour brought down, in linear light, so that white is as light as the lightest grey."""
+    scaled = srgb_encode(srgb_decode(np.array(rgb) / 255) * srgb_decode(np.array(light / 255)))
+    red, green, blue = np.round(scaled * 255).astype(int).tolist()
+    return QColor(red, green, blue)
