@@ -34,7 +34,7 @@ from rehearsal.core.values.words import (
     values_words,
     word,
 )
-from rehearsal.desk.frame.keys import KEYS, keys_html
+from rehearsal.desk.frame.keys import KEYS, key_groups
 from rehearsal.desk.frame.verdict import readout_rows
 from rehearsal.desk.frame.why import why_html
 from rehearsal.desk.parts.widgets import Words
@@ -143,7 +143,8 @@ def test_every_view_and_intent_has_its_key() -> None:
     for rendering, _name, key in INTENT_KEYS:
         assert keys[key].argument == (rendering.intent, rendering.compensate)
         assert rendering_words(rendering).split(",")[0] in keys[key].words
-    assert all(k.words in keys_html() for k in KEYS)
+    listed = [words for _title, keys in key_groups() for _key, words in keys]
+    assert all(listed.count(k.words) == 1 for k in KEYS)
 
 
 def test_a_fixed_switch_says_why() -> None:

@@ -208,7 +208,9 @@ QWidget#ribbon {{ background: {ribbon}; }}
 QWidget#rack {{ background: {rack}; border-right: 1px solid {border}; }}
 QLabel {{ background: transparent; }}
 QLabel[quiet="true"] {{ color: {quiet}; font-size: {small}pt; }}
+QLabel[surround="true"] {{ color: {on_surround}; }}
 QLabel[heading="true"] {{ font-weight: 600; }}
+QLabel[key="true"] {{ border: 1px solid {border}; background: {field}; padding: 1px 6px; font-size: {small}pt; }}
 QLabel[sentence="true"] {{ font-size: {large}pt; }}
 QPushButton, QToolButton {{ background: {raised}; border: 1px solid {border}; padding: 2px 9px; text-align: left;
     min-height: {target}px; }}
@@ -223,25 +225,28 @@ QPushButton[advice="true"] {{ background: {light}; border: 1px solid {light}; co
 QPushButton[advice="true"]:focus {{ border: 2px dotted {on_light}; }}
 QPushButton[link="true"] {{ background: transparent; border: none; text-decoration: underline; padding: 0 2px; }}
 QPushButton[link="true"]:focus {{ border: 1px dotted {text}; padding: 0 1px; }}
-QPushButton[page="true"] {{ background: transparent; border: none; color: {quiet}; padding: 0; font-weight: 600; }}
-QPushButton[page="true"]:checked {{ color: {text}; border: none; background: transparent; padding: 0;
+QPushButton[page="true"] {{ background: transparent; border: none; color: {quiet}; padding: 0 3px;
+    min-height: {target_height}px; font-weight: 600; }}
+QPushButton[page="true"]:checked {{ color: {text}; border: none; background: transparent; padding: 0 3px;
     border-bottom: 2px solid {text}; }}
 QPushButton[page="true"]:focus {{ border: 1px dotted {text}; border-bottom: 2px solid {text}; }}
 QFrame#mending {{ background: {chrome}; border: 1px solid {border}; }}
 QWidget#board {{ background: {chrome}; }}
-QCheckBox {{ background: transparent; spacing: 6px; min-height: {target}px; border: 1px solid transparent; }}
+QCheckBox {{ background: transparent; spacing: 6px; min-height: {inside}px; border: 1px solid transparent; }}
 QCheckBox::indicator {{ width: 13px; height: 13px; border: 1px solid {border}; background: {field}; }}
 QCheckBox::indicator:checked {{ image: url({tick}); border: 1px solid {text}; }}
 QCheckBox:focus {{ border: 1px dotted {text}; }}
 QComboBox, QAbstractSpinBox, QLineEdit, QPlainTextEdit {{
     background: {field}; border: 1px solid {border}; padding: 1px 5px; selection-background-color: {border};
-    selection-color: {field}; min-height: {target}px; }}
+    selection-color: {field}; min-height: {field_height}px; }}
 QComboBox::drop-down {{ border: none; width: 18px; }}
 QComboBox::down-arrow {{ image: url({arrow}); width: 9px; height: 6px; }}
 QTextBrowser {{ background: {field}; border: 1px solid {border}; padding: 8px; }}
 QComboBox QAbstractItemView {{ background: {field}; border: 1px solid {border}; selection-background-color: {raised};
     selection-color: {text}; }}
-QSlider {{ background: transparent; min-height: {target}px; }}
+QSlider {{ background: transparent; border: 1px solid transparent; }}
+QSlider:horizontal {{ min-height: {inside}px; }}
+QSlider:vertical {{ min-width: {inside}px; }}
 QSlider::groove:horizontal {{ height: 2px; background: {border}; }}
 QSlider::sub-page:horizontal, QSlider::add-page:horizontal {{ background: {border}; height: 2px; }}
 QSlider::handle:horizontal {{ width: 9px; margin: -7px 0; background: {text}; }}
@@ -303,7 +308,8 @@ def apply_room(app: QApplication, room: Room) -> None:
 def _sheet(room: Room, size: float, target: int) -> str:
     icons, side = resources.files("rehearsal") / "data" / "icons", "on-light" if room.is_light else "on-dark"
     return _SHEET.format(
-        family=FAMILY, small=SMALL * size, normal=NORMAL * size, large=LARGE * size, target=target,
+        family=FAMILY, small=SMALL * size, normal=NORMAL * size, large=LARGE * size, target=target - 6,
+        field_height=target - 4, inside=target - 2, target_height=target,
         arrow=(icons / f"down-{side}.png").as_posix(),  # type: ignore[attr-defined]
         tick=(icons / f"tick-{side}.png").as_posix(),  # type: ignore[attr-defined]
         **{name: room.hex(name) for name in _LEVELS},
@@ -312,4 +318,4 @@ def _sheet(room: Room, size: float, target: int) -> str:
 
 def sheet(room: Room) -> str:
     """The style sheet of a room."""
-    return _sheet(room, type_size(), px(TARGET) - 6)
+    return _sheet(room, type_size(), px(TARGET))

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.desk.boards.holder import BoardHolder
-from rehearsal.desk.frame.keys import keys_html
+from rehearsal.desk.frame.keypage import KeyPage
 from rehearsal.desk.frame.pages import lesson_html, sizes_html
 from rehearsal.desk.frame.rack import Rack
 from rehearsal.desk.frame.rooms import Rooms
@@ -133,7 +133,7 @@ class Actions:
             self._stack.sheet.show_ticket()
 
     def _keys(self) -> None:
-        show_page(self._pair.window() or self._pair, "Keys", keys_html(), "All keys", 860, 600)
+        KeyPage(self._pair.window() or self._pair).exec()
 
     def _escape(self) -> None:
         session, state = self._session, self._pair.state

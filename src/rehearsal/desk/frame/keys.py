@@ -75,17 +75,31 @@ MAP_KEYS = {
 }
 
 
-def keys_html() -> str:
-    """The page of keys."""
-    rows = [(k.key, k.words) for k in KEYS]
-    rows += [(key, f"lines: {words}; hold to see, press to keep") for key, (_kind, words) in MAP_KEYS.items()]
-    rows.append(("Space", "hold: the other picture"))
-    rows.append(("Enter", "press the button with the focus; Tab goes to the next"))
-    rows.append(("arrows", "move the enlarged picture; in the Picture station, the crop (with Ctrl: its size)"))
-    half = -(-len(rows) // 2)
-    cells = []
-    for left, right in zip(rows[:half], [*rows[half:], ("", "")], strict=False):
-        cells.append(
-            f"<tr><td><b>{left[0]}</b></td><td>{left[1]}</td><td>&nbsp;</td><td><b>{right[0]}</b></td><td>{right[1]}</td></tr>"
-        )
-    return "<table cellspacing='5'>" + "".join(cells) + "</table>"
+def key_groups() -> list[tuple[str, list[tuple[str, str]]]]:
+    """All keys with their words, by where they belong, for the page of keys."""
+    groups: dict[str, list[tuple[str, str]]] = {title: [] for title, _actions in _GROUPS}
+    for key in KEYS:
+        name = f"{key.action}:{key.argument}" if key.action == "board" else key.action
+        title = next((t for t, actions in _GROUPS if name in actions or key.action in actions), _GROUPS[-1][0])
+        groups[title].append((key.key, key.words))
+    judge = groups["Judge"]
+    judge += [(key, f"lines {words}; hold to see, press to keep") for key, (_kind, words) in MAP_KEYS.items()]
+    groups["The pictures"] += [
+        ("Space", "hold, while the pictures have the focus: the other one"),
+        ("Arrows", "move the enlarged picture; at Picture the crop (with Ctrl: its size)"),
+    ]
+    groups["Everywhere"] += [("Space, Enter", "press what has the focus"), ("Tab", "go to the next; Shift+Tab back")]
+    return list(groups.items())
+
+
+_GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
+    ("Stations", ("go", "fold_tray", "fold_rack")),
+    ("The pictures", (
+        "large", "curtain", "fit", "grain", "print_size", "zoom", "soft", "hold", "sheet", "room", "open", "duplicate",
+    )),
+    ("Screen", ("board:check", "board:size")),
+    ("Paper", ("board:scout", "board:shelf", "board:reach", "board:two")),
+    ("Judge", ("intent", "view", "board:intents", "unmanaged", "line", "pin", "judge", "why")),
+    ("Sheet and log", ("write", "ticket", "as_last")),
+    ("Everywhere", ("undo", "redo", "keys", "escape")),
+)  # fmt: skip

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
@@ -18,10 +18,18 @@ _RING_Y = 13.0
 
 @dataclass(frozen=True)
 class StationState:
-    """Ring of a station: ``empty``, ``half``, ``full`` or ``look``; and its words."""
+    """What a station says of itself.
+
+    Attributes:
+        ring: ``empty``, ``half``, ``full``, ``look`` (needs a look), ``skip`` (not for this print) or ``work`` (at work).
+        words: a few; short: fewer, where those find no room.
+        done: share of the work that is done, 0 to 1.
+    """
 
     ring: str = "empty"
     words: str = ""
+    short: str = ""
+    done: float = 0.0
 
 
 class _Station(QAbstractButton):
@@ -29,18 +37,32 @@ class _Station(QAbstractButton):
         super().__init__(ribbon)
         self.index, self._name, self._last, self._ribbon = index, name, last, ribbon
         self.state = StationState()
+        self._calm: StationState | None = None
         self.setCheckable(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(name)
 
     def sizeHint(self) -> QSize:
-        return QSize(150, 56)
+        return QSize(theme.px(90), theme.px(56))
 
     def set_state(self, state: StationState) -> None:
+        if self._calm is not None:  # its work runs: what it will say then
+            self._calm = state
+            state = replace(state, ring="work", done=self.state.done)
         self.state = state
         self.setAccessibleDescription(f"{state.words}, {state.ring}")
         self.setToolTip(f"{self._name}: {state.words}\nCtrl+{self.index + 1}; right click: not for this print")
         self.update()
+
+    def shown_words(self) -> str:
+        """The words there is room for."""
+        metrics, room = QFontMetricsF(theme.font(theme.SMALL)), self.width() - 18
+        fitting = [w for w in (self.state.words, self.state.short) if w and metrics.horizontalAdvance(w) <= room]
+        return (
+            fitting[0]
+            if fitting
+            else metrics.elidedText(self.state.short or self.state.words, Qt.TextElideMode.ElideRight, room)
+        )
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         room = self._ribbon.room
@@ -52,12 +74,14 @@ class _Station(QAbstractButton):
         self._paint_ring(painter, room)
         painter.setPen(room.colour("text"))
         painter.setFont(theme.font(theme.NORMAL, strong=True))
-        painter.drawText(QRectF(14, 23, self.width() - 16, 17), Qt.AlignmentFlag.AlignVCenter, self._name)
+        painter.drawText(
+            QRectF(14, theme.px(23), self.width() - 16, theme.px(17)), Qt.AlignmentFlag.AlignVCenter, self._name
+        )
         small = theme.font(theme.SMALL)
         painter.setFont(small)
         painter.setPen(room.colour("quiet"))
-        words = QFontMetricsF(small).elidedText(self.state.words, Qt.TextElideMode.ElideRight, self.width() - 18)
-        painter.drawText(QRectF(14, 39, self.width() - 16, 15), Qt.AlignmentFlag.AlignVCenter, words)
+        box = QRectF(14, theme.px(39), self.width() - 16, theme.px(15))
+        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, self.shown_words())
         if self.hasFocus():
             painter.setPen(QPen(room.colour("text"), 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -76,9 +100,16 @@ class _Station(QAbstractButton):
         painter.setPen(QPen(room.colour("text"), 1.6))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         ring = self.state.ring
+        if ring == "skip":
+            painter.drawLine(QPointF(centre.x() - _RING, centre.y()), QPointF(centre.x() + _RING, centre.y()))
+            return
         if ring == "full":
             painter.setBrush(room.colour("text"))
         painter.drawEllipse(centre, _RING - 0.8, _RING - 0.8)
+        if ring == "work":
+            painter.setBrush(room.colour("text"))
+            box = QRectF(centre.x() - _RING + 0.8, centre.y() - _RING + 0.8, 2 * _RING - 1.6, 2 * _RING - 1.6)
+            painter.drawPie(box, 90 * 16, -round(360 * 16 * self.state.done))
         if ring == "half":
             painter.setBrush(room.colour("text"))
             box = QRectF(centre.x() - _RING + 0.8, centre.y() - _RING + 0.8, 2 * _RING - 1.6, 2 * _RING - 1.6)
@@ -99,6 +130,13 @@ class _Station(QAbstractButton):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(room.colour("text"), 1.2))
             painter.drawEllipse(centre, _RING + 3, _RING + 3)
+
+    def show_work(self, done: float | None) -> None:
+        """Its work runs: the ring fills; None ends it."""
+        known = self.state if self._calm is None else self._calm
+        self._calm = None if done is None else known
+        self.state = known if done is None else replace(known, ring="work", done=done)
+        self.update()
 
 
 class Ribbon(QWidget):
@@ -135,6 +173,10 @@ class Ribbon(QWidget):
         """Mark the open station."""
         for button in self.buttons:
             button.setChecked(button.index == index)
+
+    def show_work(self, index: int, done: float | None) -> None:
+        """Work of a station runs: its ring fills; None ends it."""
+        self.buttons[index].show_work(done)
 
     def set_states(self, states: list[StationState]) -> None:
         """Rings and words of all stations."""

@@ -46,7 +46,8 @@ def _screen(session: Session) -> StationState:
     trust = session.screen.trust
     if not session.screen.record.profile_path:
         return StationState("look", "no profile known")
-    return StationState({"fresh": "full", "soon": "full", "old": "look", "unknown": "half"}[trust.state], trust.words)
+    ring = {"fresh": "full", "soon": "full", "old": "look", "unknown": "half"}[trust.state]
+    return StationState(ring, trust.words, trust.words.removeprefix("calibrated "))
 
 
 def _picture(session: Session) -> StationState:
@@ -71,8 +72,10 @@ def _paper(session: Session) -> StationState:
         return StationState("half", condition.paper)
     if isinstance(facts, NoFacts):
         return StationState("look", "profile missing")
-    contrast = f", {facts.contrast:.0f} : 1" if facts.is_paper else ""
-    return StationState("full", f"{condition.paper}{contrast}")
+    if not facts.is_paper:
+        return StationState("full", condition.paper)
+    contrast = f"contrast {facts.contrast:.0f} : 1"
+    return StationState("full", f"{condition.paper}, {contrast}", contrast)
 
 
 def _judge(session: Session) -> StationState:
@@ -84,7 +87,8 @@ def _judge(session: Session) -> StationState:
     lost = session.judging.lost
     if lost is None:  # the old figures are of another paper, crop or tuning
         return StationState("half", "judging…" if session.judging.is_coming else "not judged since")
-    return StationState("full" if session.judging.is_current else "half", short_loss(lost))
+    words = short_loss(lost)
+    return StationState("full" if session.judging.is_current else "half", words, words.split(",")[0])
 
 
 def _tune(session: Session) -> StationState:
@@ -97,8 +101,8 @@ def _tune(session: Session) -> StationState:
         return StationState("full", "1 change" if changes == 1 else f"{changes} changes")
     lesson = session.logbook.lesson
     if lesson is not None:
-        return StationState("half", f"offered: {lesson.words}")
-    return StationState("empty", "as the master")
+        return StationState("half", f"{lesson.words} offered", "a step offered")
+    return StationState("empty", "untuned")
 
 
 def _test(session: Session) -> StationState:
@@ -112,7 +116,7 @@ def _sheet(session: Session) -> StationState:
         return StationState()
     notes = cautions(request)
     if notes:
-        return StationState("look", "1 thing to look at" if len(notes) == 1 else f"{len(notes)} things to look at")
+        return StationState("look", f"{counted(len(notes), 'thing')} to look at", f"{len(notes)} to look at")
     return StationState("full", "file written") if request.file else StationState("half", "ready to write")
 
 
@@ -123,9 +127,12 @@ def _log(session: Session) -> StationState:
     log = session.logbook.entries
     entries = [e for e in log if e.condition == condition.id and e.picture == master.name]
     if entries:
-        return StationState("full", f"printed {date_words(entries[-1].when)}")
+        when = date_words(entries[-1].when)
+        return StationState("full", f"printed {when}", when)
     count = sum(e.condition == condition.id for e in log)
-    return StationState("empty", f"{counted(count, 'print')} on this paper" if count else "not printed")
+    return StationState(
+        "empty", f"{counted(count, 'print')} on this paper" if count else "not printed yet", "not printed"
+    )
 
 
 @dataclass(frozen=True)
@@ -148,6 +155,11 @@ STATIONS = (
     Station("sheet", _sheet, SheetTray),
     Station("log", _log, LogTray),
 )
+#: Station whose ring fills while a job runs.
+AT_WORK = {
+    "load": "picture", "judge": "judge", "write": "sheet", "test": "test", "scout": "paper", "facts": "paper", "add": "paper",
+    "library": "paper", "compare": "paper",
+}  # fmt: skip
 AT = {station.key: i for i, station in enumerate(STATIONS)}
 
 
@@ -155,4 +167,7 @@ def station_states(session: Session) -> list[StationState]:
     """State of all stations, in the running order."""
     take = session.now.take
     skipped = () if take is None else take.not_wanted
-    return [StationState("full", "not for this print") if s.key in skipped else s.state(session) for s in STATIONS]
+    return [
+        StationState("skip", "not for this print", "not now") if s.key in skipped else s.state(session)
+        for s in STATIONS
+    ]

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import pyqtSignal
+from typing import TypeVar
+
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QStackedLayout, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QStackedLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from rehearsal.core.values.words import word
 from rehearsal.desk import theme
@@ -12,14 +14,32 @@ from rehearsal.desk.frame.stations import AT, STATIONS
 from rehearsal.desk.frame.why import WhyPage
 from rehearsal.desk.pair.view import PairView
 from rehearsal.desk.parts.edge import Edge
+from rehearsal.desk.parts.widgets import quiet
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.judge import JudgeTray
+from rehearsal.desk.trays.paper import PaperTray
 from rehearsal.desk.trays.picture import PictureTray
 from rehearsal.desk.trays.sheet import SheetTray
 from rehearsal.session.bus import Change
 from rehearsal.session.session import Session
 
-_MOST_HEIGHT, _LEAST_HEIGHT, _WIDTH = 216, 92, 330
+Kind = TypeVar("Kind", bound=Tray)
+_MOST_HEIGHT, _LEAST_HEIGHT, _WIDTH = 232, 92, 330
+#: Stations that have something to show before there is a take.
+_WITHOUT_A_TAKE = ("screen", "paper")
+
+
+class Empty(QWidget):
+    """What a tray says while there is no picture."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("tray")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        rows = QVBoxLayout(self)
+        rows.setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(10))
+        rows.addWidget(quiet("The tools of this station come with the first picture.", wrap=True))
+        rows.addStretch(1)
 
 
 class TrayStack(QWidget):
@@ -48,6 +68,8 @@ class TrayStack(QWidget):
         for tray in self.trays:
             self._stack.addWidget(tray)
             tray.board_wanted.connect(self.board_wanted)
+        self._nothing = Empty()
+        self._stack.addWidget(self._nothing)
         self.station = AT["judge"]
         session.bus.changed.connect(self._follow)
         self.stand(False)
@@ -80,7 +102,10 @@ class TrayStack(QWidget):
             return
         self.setMinimumWidth(0)
         self.setMaximumWidth(free)
-        wanted = self._page.sizeHint().height() if self._page else self.trays[self.station].wanted_height()
+        if self._page is not None:
+            wanted = self._page.sizeHint().height()
+        else:
+            wanted = self.trays[self.station].wanted_height() if self._is_live else 0
         wanted = min(max(wanted, theme.px(_LEAST_HEIGHT)), theme.px(_MOST_HEIGHT))
         self._height = wanted if anew else max(wanted, self._height)
         self.setFixedHeight(thick.height() if self.is_folded else self._height)
@@ -102,8 +127,21 @@ class TrayStack(QWidget):
             self._stack.setCurrentWidget(page)
             page.setFocus()
         else:
-            self._stack.setCurrentIndex(self.station)
+            self._show_tray()
         self._fit(anew=True)
+
+    def _show_tray(self) -> None:
+        """The station's tray; of a take that is not there it has nothing to show."""
+        self._stack.setCurrentWidget(self.trays[self.station] if self._is_live else self._nothing)
+
+    @property
+    def _is_live(self) -> bool:
+        return self._session.now.take is not None or self.current_key in _WITHOUT_A_TAKE
+
+    def add_profiles(self) -> None:
+        """Ask for profiles of papers."""
+        self.go_to("paper")
+        self._of_kind(PaperTray).add_profiles()
 
     @property
     def page(self) -> QWidget | None:
@@ -123,29 +161,23 @@ class TrayStack(QWidget):
 
     # ---- trays
 
-    def _of(self, kind: type[Tray]) -> Tray:
+    def _of_kind(self, kind: type[Kind]) -> Kind:
         return next(tray for tray in self.trays if isinstance(tray, kind))
 
     @property
     def judge(self) -> JudgeTray:
         """The Judge station's tray."""
-        tray = self._of(JudgeTray)
-        assert isinstance(tray, JudgeTray)
-        return tray
+        return self._of_kind(JudgeTray)
 
     @property
     def sheet(self) -> SheetTray:
         """The Sheet station's tray."""
-        tray = self._of(SheetTray)
-        assert isinstance(tray, SheetTray)
-        return tray
+        return self._of_kind(SheetTray)
 
     @property
     def picture(self) -> PictureTray:
         """The Picture station's tray."""
-        tray = self._of(PictureTray)
-        assert isinstance(tray, PictureTray)
-        return tray
+        return self._of_kind(PictureTray)
 
     @property
     def current_key(self) -> str:
@@ -179,4 +211,6 @@ class TrayStack(QWidget):
     def _follow(self, change: Change) -> None:
         self.trays[self.station].follow(change)
         self.trays[self.station].arrange()
+        if change.about("take") and self._page is None:
+            self._show_tray()
         self._fit()

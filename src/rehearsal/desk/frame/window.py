@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QRect, QSize, Qt, QUrl
+from PyQt6.QtCore import QByteArray, QProcess, QRect, QSize, Qt, QUrl
 from PyQt6.QtGui import (
     QCloseEvent,
     QDesktopServices,
@@ -28,7 +29,7 @@ from rehearsal.desk.frame.message import MessageLine
 from rehearsal.desk.frame.rack import Rack
 from rehearsal.desk.frame.ribbon import Ribbon
 from rehearsal.desk.frame.rooms import Rooms
-from rehearsal.desk.frame.stations import AT, FOLLOWS, STATIONS, station_states
+from rehearsal.desk.frame.stations import AT, AT_WORK, FOLLOWS, STATIONS, station_states
 from rehearsal.desk.frame.trays import TrayStack
 from rehearsal.desk.frame.verdict import Verdict
 from rehearsal.desk.pair.geometry import Zoom
@@ -37,11 +38,19 @@ from rehearsal.desk.pair.state import MODES
 from rehearsal.desk.pair.view import PairView
 from rehearsal.desk.watch import FolderWatch
 from rehearsal.session.bus import Change
+from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
 
 _LEAST = QSize(1000, 640)
+_FIRST_SIGHT_MS = 1500
 #: Width over height below which a picture counts as upright.
 _UPRIGHT = 0.9
+
+
+def open_demo() -> None:
+    """The demo in a window, and a process, of its own."""
+    program = "import sys; sys.argv = ['rehearsal', '--demo']; from rehearsal.main import program; program()"
+    QProcess.startDetached(sys.executable, ["-c", program])
 
 
 class Window(QMainWindow):
@@ -64,6 +73,8 @@ class Window(QMainWindow):
         self._held = HeldKeys(self, self.pair, self.pair.state)
         self._watch = FolderWatch(session, self)
         self._follows_screen = False
+        #: Pictures whose lines have been shown by themselves.
+        self._seen: set[int] = set()
         #: False when the window was closed over work that did not heed.
         self.is_calm = True
         self._compose()
@@ -142,6 +153,9 @@ class Window(QMainWindow):
         self.ribbon.chosen.connect(stack.go)
         self.ribbon.asked_to_skip.connect(self._skip)
         stack.went.connect(self._on_station)
+        pair.empty.pictures_wanted.connect(self.rack.open_dialog)
+        pair.empty.profiles_wanted.connect(stack.add_profiles)
+        pair.empty.demo_wanted.connect(open_demo)
         pair.head_parts.undo.connect(lambda: self.actions_of_keys.act("undo"))
         pair.head_parts.redo.connect(lambda: self.actions_of_keys.act("redo"))
         stack.board_wanted.connect(boards.toggle)
@@ -158,6 +172,15 @@ class Window(QMainWindow):
         boards.changed.connect(self._on_board)
         boards.changed.connect(stack.show_board)
         self.session.bus.changed.connect(self._follow)
+        self.session.jobs.progressed.connect(lambda step: self._show_work(step[0], step[1]))
+        self.session.jobs.ended.connect(lambda job: self._show_work(job, None))
+
+    def _show_work(self, job: Job, done: float | None) -> None:
+        """The ring of the station at work fills."""
+        if job.kind in AT_WORK and (done is None or self.session.jobs.is_running(job.kind)):
+            still = done is None and self.session.jobs.is_running(job.kind)
+            if not still:
+                self.ribbon.show_work(AT[AT_WORK[job.kind]], done)
 
     def _add_shortcuts(self) -> None:
         for key in KEYS:
@@ -195,6 +218,18 @@ class Window(QMainWindow):
         """Open what is behind the sentence."""
         self.actions_of_keys.show_why(page)
 
+    def _show_first_sight(self) -> None:
+        """The first judgement of a picture draws its lines by itself for a moment: an answer before any key is known."""
+        result, master = self.session.judging.judgement, self.session.now.master
+        if result is None or master is None or not result.areas or master.id in self._seen:
+            return
+        self._seen.add(master.id)
+        if self.stack.current_key == "judge" and self.pair.isVisible():
+            self.pair.state.show_once("beyond", _FIRST_SIGHT_MS)
+            self.session.bus.say(
+                "Lines, shown once: solid where the print differs by 1.5, dashed by 4. Hold B to see them again."
+            )
+
     def _show_area(self, box: tuple[float, float, float, float] | None) -> None:
         self.pair.highlight(box)
         self.pair.state.set_zoom(Zoom() if box is None else self.pair.placing.around(box))
@@ -216,6 +251,8 @@ class Window(QMainWindow):
             self.message.go_on()
         if change.about("take", "picture"):
             self._arrange()
+        if "judgement" in change.topics:
+            self._show_first_sight()
         if change.about("road", "look") and not self.session.roads.previews:
             self.rooms.go_under(self.session.roads.paper_level)
         if change.about(*self.verdict.follows):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from rehearsal.desk.pair.geometry import Zoom
 
@@ -110,6 +110,12 @@ class PairState(QObject):
         """Show a map while its key is held; an empty name ends it."""
         self.held_map = kind
         self.maps_changed.emit()
+
+    def show_once(self, kind: str, milliseconds: int) -> None:
+        """Show a map for a while by itself, unless it is kept or another is being held."""
+        if not self.maps and not self.held_map:
+            self.hold_map(kind)
+            QTimer.singleShot(milliseconds, lambda: self.hold_map("") if self.held_map == kind else None)
 
     def set_proportion(self, proportion: float) -> None:
         """What the crop keeps when it is dragged."""

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import QWidget
 
 from rehearsal.desk import theme
 from rehearsal.desk.pair.cropping import CropFrame
+from rehearsal.desk.pair.empty import EmptyStart
 from rehearsal.desk.pair.geometry import Placed
 from rehearsal.desk.pair.hands import Hands
 from rehearsal.desk.pair.headers import header_texts
@@ -48,6 +49,7 @@ class PairView(QWidget):
         self.hands = Hands(session.now, session.takes, self.state, self.placing, self.crop_frame)
         self.mending = Mending(session, self)
         self.head_parts = HeadParts(session, self.state, self)
+        self.empty = EmptyStart(session, self)
         self._lines = PairMaps(session.inquiries, session.roads, self.update)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -58,11 +60,13 @@ class PairView(QWidget):
         self.state.moved.connect(self._forget)
         self.state.maps_changed.connect(self._refresh_maps)
         session.bus.changed.connect(self._follow)
+        self.empty.follow()
 
     # ---- following
 
     def _follow(self, change: Change) -> None:
         if change.about("take", "picture", "conditions", "masters"):
+            self.empty.follow()
             self.mending.follow()
             self._place_mending()
         if change.topics != {"road"}:  # nothing that could be undone has come or gone while a tuning is dragged
@@ -167,15 +171,9 @@ class PairView(QWidget):
 
     def _paint_empty(self, painter: QPainter) -> None:
         painter.setFont(theme.font(theme.LARGE))
-        painter.setPen(self.room.colour("text"))
-        if self.mending.kind:
-            return
-        text = (
-            "Reading the picture…"
-            if self._session.jobs.is_running("load")
-            else "Drop a picture here, or open one with Ctrl+O.\nPrinter profiles can be dropped as well."
-        )
-        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
+        painter.setPen(self.room.colour("on_surround"))
+        if not self.mending.kind and self._session.now.take is not None:
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "Reading the picture…")
 
     def _paint_side(self, painter: QPainter, pane: int, content: int) -> None:
         """Paint the picture (content 0) or the take (1) into a pane."""
@@ -276,6 +274,7 @@ class PairView(QWidget):
 
     def resizeEvent(self, _event: QResizeEvent | None) -> None:
         """The visible part changes with the size."""
+        self.empty.lie_over(QRectF(self.rect()))
         self._place_mending()
         self._forget()
 

@@ -2,14 +2,23 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSizePolicy,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from rehearsal.desk import theme
 from rehearsal.desk.parts.flow import FlowLayout, flow
 from rehearsal.desk.parts.widgets import button, heading
 
 #: Least height of a column that takes what is left, as in a list.
-_LIST = 150
+_LIST = 168
 _FREE = 16_777_215
 
 
@@ -76,9 +85,25 @@ class Column(QWidget):
         self.setMinimumWidth(0)
         self.setMaximumWidth(_FREE)
 
+    @property
+    def is_list(self) -> bool:
+        """True for a column that is as high as its place: a table or a drawing."""
+        return any(not isinstance(w, (QLabel, QAbstractButton)) for w in self._tall())
+
+    def _tall(self) -> list[QWidget]:
+        """What in it takes all the height it gets."""
+        items = [self.rows.itemAt(i) for i in range(self.rows.count())]
+        widgets = [item.widget() for item in items if item is not None and item.widget() is not None]
+        expanding = QSizePolicy.Policy.Expanding
+        return [
+            w
+            for w in widgets
+            if (w is not None and w.sizePolicy().verticalPolicy() == expanding) or isinstance(w, Pages)
+        ]
+
     def height_within(self, width: int, least: bool = False) -> int:
         """Pixels it wants (or needs at least) in that width."""
-        if least and self.stretch:
+        if least and self.is_list:
             return theme.px(_LIST)
         layout = self.rows
         if layout.hasHeightForWidth():

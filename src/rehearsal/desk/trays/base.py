@@ -166,11 +166,11 @@ class Tray(QWidget):
     def wanted_height(self) -> int:
         """Height of the lying tray in its present width."""
         alone = max(self._alone, 0)
-        heights = [c.height_within(max(c.width(), c.least_width)) for c in self._columns[:alone]]
+        heights = [c.height_within(max(c.width(), c.least_width), c.is_list) for c in self._columns[:alone]]
         folded = self._columns[alone:]
         if folded:
             width = max(self._pages.width(), *(c.least_width for c in folded))
-            heights.append(max(c.height_within(width) for c in folded) + theme.px(_NAMES))
+            heights.append(max(c.height_within(width, c.is_list) for c in folded) + theme.px(_NAMES))
         return max(heights, default=0) + 2 * theme.px(_TOP)
 
     def minimumSizeHint(self) -> QSize:

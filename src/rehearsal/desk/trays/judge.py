@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from PyQt6.QtCore import QSize, pyqtSignal
 from PyQt6.QtGui import QColor, QIcon, QImage, QPainter, QPixmap
-from PyQt6.QtWidgets import QBoxLayout, QButtonGroup, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QBoxLayout, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
 from rehearsal.core.colour.table import srgb_decode, srgb_encode
 from rehearsal.core.proof.advice import CANDIDATES
@@ -106,13 +106,11 @@ class JudgeTray(Tray):
         column = self.column("Show the print", 172, about=("view",))
         self._view_grid = QGridLayout()
         self._view_grid.setSpacing(4)
-        self._views = QButtonGroup(self)
         self._view_buttons: list[QPushButton] = []
-        for i, view in enumerate(VIEW_ORDER):
+        for view in VIEW_ORDER:
             text, key, tip = VIEWS[view]
             item = self._view_button(text, f"{tip} ({key})", f"Show the print: {text}")
-            item.clicked.connect(lambda _c, v=view: self.session.takes.change("view", view=v))
-            self._views.addButton(item, i)
+            item.clicked.connect(lambda _c, v=view: self._choose_view(v))
         self._unmanaged = self._view_button(
             "What if unconverted", "What prints when the picture's numbers reach the printer unconverted (U)",
             "Show the unconverted numbers, a warning",
@@ -121,6 +119,10 @@ class JudgeTray(Tray):
         column.rows.addLayout(self._view_grid)
         self._lay_views(1)
         column.end()
+
+    def _choose_view(self, view: str) -> None:
+        self.session.takes.change("view", view=view)
+        self.refresh()
 
     def _view_button(self, text: str, tip: str, name: str) -> QPushButton:
         item = QPushButton(text)
@@ -267,7 +269,8 @@ class JudgeTray(Tray):
         self._show_cards()
         intent = take.rendering.intent
         show_choice(self._others, intent if intent in ("saturation", "absolute") else None)
-        self._views.button(VIEW_ORDER.index(take.view)).setChecked(True)
+        for view, item in zip(VIEW_ORDER, self._view_buttons, strict=False):
+            item.setChecked(view == take.view)
         fixed = "" if paper is None else switch_is_fixed(intent, paper)
         self._fixed.setText("compensation is fixed here" if fixed else "")
         self._fixed.setToolTip(fixed)

@@ -38,7 +38,7 @@ class PaperTray(Tray):
         over_tip = "The tuning and the print file were made for the chosen paper"
         self._over = button("This take over to it", self._take_over, over_tip)
         self._back = button("Back", lambda: self.session.now.look_at(None), "Back to the chosen paper: Esc")
-        self._add_button = button("Add profiles…", self._add)
+        self._add_button = button("Add profiles…", self.add_profiles)
         self._edit = button("Edit this condition…", lambda: edit_condition(self.session, self))
         shelf.pair(self._choose, self._over, self._back, self._add_button, self._edit)
         card = self.column("This condition", 246)
@@ -81,7 +81,8 @@ class PaperTray(Tray):
         if looked is not None:
             self.session.takes.choose_condition(looked)
 
-    def _add(self) -> None:
+    def add_profiles(self) -> None:
+        """Ask for profiles, which become print conditions."""
         names, _ = QFileDialog.getOpenFileNames(
             self, "Add printer profiles", "/usr/share/color/icc", "Profiles and archives of them (*.icc *.icm *.zip)"
         )

@@ -12,6 +12,7 @@ from rehearsal.core.sheet.cautions import cautions
 from rehearsal.core.sheet.layout import SHEETS
 from rehearsal.core.sheet.ticket import Ticket
 from rehearsal.core.values.words import all_words
+from rehearsal.desk import theme
 from rehearsal.desk.parts.ticketpage import show_ticket
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
@@ -79,7 +80,7 @@ class SheetTray(Tray):
         self._media, self._feed = QComboBox(), QComboBox()
         for box, field in ((self._media, "media"), (self._feed, "feed")):
             box.setEditable(True)
-            box.setMinimumWidth(190)
+            box.setMinimumWidth(theme.px(150))
             box.lineEdit().editingFinished.connect(lambda b=box, f=field: change(**{f: b.currentText().strip()}))
             box.activated.connect(lambda _i, b=box, f=field: change(**{f: b.currentText().strip()}))
         form.row("Media setting", self._media)

@@ -1,0 +1,316 @@
+"""Walk every station, board and dialog of the window and name what is cut, overlaid, unnamed, too small, coloured or too light.
+
+    .venv/bin/python tools/walk_frame.py            all sizes, rooms, types and pictures
+    .venv/bin/python tools/walk_frame.py --fast     one size
+
+Ends with the number of faults as its status (0: none).
+"""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+import tempfile
+import time
+from collections.abc import Iterator
+from dataclasses import replace
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import numpy as np
+from PyQt6.QtCore import QRect, Qt
+from PyQt6.QtGui import QImage
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QSlider,
+    QTableWidget,
+    QTreeWidget,
+    QWidget,
+)
+
+from rehearsal.core.values.frame import Crop
+from rehearsal.demo.make import make_demo
+from rehearsal.desk import theme
+from rehearsal.desk.boards.holder import BOARDS
+from rehearsal.desk.frame.stations import AT, STATIONS
+from rehearsal.desk.frame.window import Window
+from rehearsal.desk.parts.areatable import AreaTable
+from rehearsal.desk.start import make_window
+from rehearsal.workbook.store import Workbook
+
+SIZES = ((1000, 640), (1280, 800), (1920, 1080))
+AIMS = {"usual": 0.40, "upright": 0.44, "wide": 0.32}
+_TARGET, _MOST_SECONDS = 24, 20.0
+_PRESSED = (QAbstractButton, QComboBox, QAbstractSpinBox, QSlider, QLineEdit, QTableWidget, QTreeWidget)
+#: What shows pictures, swatches or plots, and may have colour.
+_COLOURED = ("PairView", "IntentCard", "AreaTable", "Readout", "Plot", "Board")
+
+
+def settle(window: Window, most: float = _MOST_SECONDS) -> None:
+    """Wait until nothing is under way."""
+    end = time.monotonic() + most
+    QTest.qWait(80)
+    while time.monotonic() < end and (window.session.jobs.running or window.session.roads.is_settling):
+        QTest.qWait(20)
+    QTest.qWait(60)
+
+
+def seen(widget: QWidget, root: QWidget) -> bool:
+    """True for what can be seen of a window (not what another page hides)."""
+    return widget.isVisibleTo(root) and not widget.visibleRegion().isEmpty() and widget.window() is root.window()
+
+
+def inner(root: QWidget) -> Iterator[QWidget]:
+    """All widgets that can be seen, but the parts that widgets are made of."""
+    for widget in root.findChildren(QWidget):
+        parent = widget.parentWidget()
+        if (
+            seen(widget, root)
+            and not isinstance(parent, (QComboBox, QAbstractSpinBox))
+            and not widget.objectName().startswith("qt_")
+        ):
+            yield widget
+
+
+def name_of(widget: QWidget) -> str:
+    """A few words to find a widget by."""
+    text = widget.accessibleName() or getattr(widget, "text", lambda: "")()
+    return f"{type(widget).__name__} “{str(text)[:40]}”"
+
+
+def cut_texts(root: QWidget) -> list[str]:
+    """Words that have not the room they need."""
+    found = []
+    for widget in inner(root):
+        short = ""
+        if isinstance(widget, QLabel) and widget.text() and widget.pixmap().isNull():
+            if widget.wordWrap():
+                need = widget.heightForWidth(widget.width())
+                short = f"{need - widget.height()} px too low" if need > widget.height() + 1 else ""
+            else:
+                need = widget.fontMetrics().horizontalAdvance(widget.text().split("\n")[0])
+                short = f"{need - widget.width()} px too narrow" if need > widget.width() + 1 else ""
+        elif isinstance(widget, QPushButton) and widget.text():
+            need = widget.fontMetrics().horizontalAdvance(widget.text()) + 2
+            short = f"{need - widget.width()} px too narrow" if need > widget.width() else ""
+        elif isinstance(widget, QComboBox):
+            need = widget.fontMetrics().horizontalAdvance(widget.currentText()) + 24
+            short = f"{need - widget.width()} px too narrow" if need > widget.width() + 1 else ""
+        elif isinstance(widget, QTableWidget) and not isinstance(widget, AreaTable):
+            short = cut_cells(widget)
+        if (
+            not short
+            and widget.rect() != widget.visibleRegion().boundingRect()
+            and isinstance(widget, (QPushButton, QComboBox))
+        ):
+            short = "partly hidden"
+        if short:
+            found.append(f"cut: {name_of(widget)}: {short}")
+    return found
+
+
+def cut_cells(table: QTableWidget) -> str:
+    """Names that are not shown whole."""
+    for row in range(table.rowCount()):
+        item = table.item(row, 0)
+        if item is not None and table.fontMetrics().horizontalAdvance(item.text()) + 8 > table.columnWidth(0):
+            return f"“{item.text()}” in {table.columnWidth(0)} px"
+    return ""
+
+
+def overlaid(root: QWidget) -> list[str]:
+    """Controls or words of one parent that lie over each other."""
+    by_parent: dict[QWidget, list[QWidget]] = {}
+    for widget in inner(root):
+        if isinstance(widget, (QLabel, *_PRESSED)) and widget.parentWidget() is not None:
+            by_parent.setdefault(widget.parentWidget(), []).append(widget)
+    found = []
+    for group in by_parent.values():
+        for i, one in enumerate(group):
+            for two in group[i + 1 :]:
+                if one.geometry().adjusted(1, 1, -1, -1).intersects(two.geometry()):
+                    found.append(f"overlaid: {name_of(one)} and {name_of(two)}")
+    return found
+
+
+def unnamed_or_small(root: QWidget) -> list[str]:
+    """Controls without a name, and targets under 24 px."""
+    found = []
+    for widget in inner(root):
+        if not isinstance(widget, _PRESSED) or not widget.isEnabled() or widget.focusPolicy() == Qt.FocusPolicy.NoFocus:
+            continue
+        if not (widget.accessibleName() or (isinstance(widget, QAbstractButton) and widget.text())):
+            found.append(f"unnamed: {name_of(widget)} in {type(widget.parentWidget()).__name__}")
+        if min(widget.width(), widget.height()) < _TARGET:
+            found.append(f"small: {name_of(widget)} is {widget.width()} × {widget.height()}")
+    return found
+
+
+def by_arrows(widget: QWidget) -> bool:
+    """True for a choice of an exclusive group that is not the chosen one: arrows go there from it."""
+    group = widget.group() if isinstance(widget, QAbstractButton) else None
+    return group is not None and group.exclusive() and not widget.isChecked()  # type: ignore[attr-defined]
+
+
+def tab_does_not_come_round(window: QWidget) -> list[str]:
+    """Controls that Tab never reaches."""
+    wanted = {
+        w for w in inner(window)
+        if isinstance(w, _PRESSED) and not by_arrows(w) and w.isEnabled() and w.focusPolicy() & Qt.FocusPolicy.TabFocus and not isinstance(w.parentWidget(), QTableWidget)
+    }  # fmt: skip
+    start = window.focusWidget() or window
+    reached: set[QWidget] = set()
+    for _ in range(4 * len(wanted) + 40):
+        window.focusNextPrevChild(True)
+        here = window.focusWidget()
+        if here is None or here in reached:
+            if here is start:
+                break
+            continue
+        reached.add(here)
+    return [f"Tab never comes to: {name_of(w)}" for w in wanted - reached]
+
+
+def pixels(widget: QWidget) -> np.ndarray:
+    """RGB (h, w, 3) of a widget as it is painted."""
+    image = widget.grab().toImage().convertToFormat(QImage.Format.Format_RGB888)
+    data = np.frombuffer(image.constBits().asstring(image.sizeInBytes()), np.uint8)  # type: ignore[union-attr]
+    return data.reshape(image.height(), image.bytesPerLine())[:, : image.width() * 3].reshape(
+        image.height(), image.width(), 3
+    )
+
+
+def colour_and_light(window: Window) -> list[str]:
+    """Stray chroma in the chrome, and anything lighter than the paper in a paper view."""
+    painted = pixels(window).astype(int)
+    chrome = np.ones(painted.shape[:2], bool)
+    for widget in inner(window):
+        kinds = {c.__name__ for c in type(widget).__mro__}
+        icon = isinstance(widget, QPushButton) and not widget.icon().isNull()
+        if kinds & set(_COLOURED) or icon:
+            box = QRect(widget.mapTo(window, widget.rect().topLeft()), widget.size()).intersected(window.rect())
+            chrome[box.top() : box.bottom() + 1, box.left() : box.right() + 1] = False
+    found = []
+    stray = np.ptp(painted, axis=2)[chrome].max(initial=0)
+    if stray > 0:
+        found.append(f"chroma: {stray} of 255 in the chrome")
+    level = window.session.roads.paper_level
+    light = painted.min(axis=2)[chrome].max(initial=0)
+    if light > level:
+        found.append(f"lighter than the paper: {light} over {level}")
+    return found
+
+
+def share_of(window: Window) -> float:
+    """Picture pixels over window pixels."""
+    placed = [window.pair.placing.placed(i) for i in range(2)]
+    area = sum(p.visible.width() * p.visible.height() for p in placed if p is not None)
+    return float(area / (window.width() * window.height()))
+
+
+def all_faults(root: QWidget) -> list[str]:
+    """What can be said of any window or dialog."""
+    return cut_texts(root) + overlaid(root) + unnamed_or_small(root) + tab_does_not_come_round(root)
+
+
+# ---- the walk
+
+
+def open_picture(window: Window, kind: str) -> None:
+    """A picture of the demo: usual (3:2), upright (2:3), wide (3:1)."""
+    name = {"usual": "Drying", "upright": "Earthenware", "wide": "Salt banks"}[kind]
+    master = next(m for m in window.session.takes.masters if name in m.name)
+    window.session.takes.open_master(master)
+    settle(window)
+    take = window.session.now.take
+    assert take is not None and window.session.now.picture is not None
+    if kind == "wide":
+        crop = Crop(0, 0.25, 1, 0.5)
+        window.session.takes.change("frame", frame=replace(take.frame, crop=crop, size=None))
+    elif kind == "usual":
+        window.session.takes.change("frame", frame=replace(take.frame, crop=Crop(), size=take.frame.size))
+    settle(window)
+
+
+def walk(window: Window, where: str, kind: str, boards: bool) -> list[str]:
+    """All stations (and boards) as they are."""
+    found = []
+    for station in STATIONS:
+        window.stack.go(AT[station.key])
+        settle(window)
+        here = f"{where}, {station.key}"
+        found += [f"{here}: {fault}" for fault in all_faults(window) + colour_and_light(window)]
+        if (
+            station.key in ("judge", "tune")
+            and (window.width(), window.height()) == (1280, 800)
+            and theme.type_size() == 1
+        ):
+            window.stack.fold(kind == "wide")
+            settle(window, 2)
+            share = share_of(window)
+            if share < AIMS[kind] - 0.002:
+                found.append(f"{here}: the pair has {share * 100:.1f} % of the window")
+            window.stack.fold(False)
+    for name in BOARDS if boards else ():
+        window.boards.toggle(name)
+        settle(window)
+        found += [f"{where}, board {name}: {fault}" for fault in all_faults(window) + colour_and_light(window)]
+        window.boards.close_board()
+    return found
+
+
+def _window(book: Workbook, size: tuple[int, int]) -> Window:
+    window = make_window(book, [])
+    window.resize(*size)
+    window.show()
+    settle(window)
+    return window
+
+
+def main() -> int:
+    """Walk and report."""
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--fast", action="store_true", help="one size, one room")
+    given = parser.parse_args()
+    app = QApplication.instance() or QApplication(sys.argv[:1])
+    assert isinstance(app, QApplication)
+    app.setStyle("Fusion")
+    theme.load_fonts()
+    found: list[str] = []
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ["XDG_DATA_HOME"] = os.environ["XDG_CACHE_HOME"] = folder
+        plan = [((1280, 800), 1.0, "mid")] if given.fast else [
+            *((size, 1.0, "mid") for size in SIZES), ((1280, 800), 1.3, "mid"), ((1280, 800), 1.0, "dark"), ((1280, 800), 1.0, "light"),
+        ]  # fmt: skip
+        for number, (size, type_size, room) in enumerate(plan):
+            theme.set_type_size(app, type_size)
+            window = _window(make_demo(Path(folder) / f"demo{number}.sqlite"), size)
+            window.rooms.set(room)
+            for kind in AIMS:
+                open_picture(window, kind)
+                where = f"{size[0]}×{size[1]}, type {type_size}, {room}, {kind}"
+                window.session.takes.change("view", view="on-paper" if kind == "upright" else "true-black")
+                settle(window)
+                found += walk(window, where, kind, boards=kind == "usual")
+            window.close()
+        theme.set_type_size(app, 1.0)
+        window = _window(Workbook(Path(folder) / "empty.sqlite"), (1280, 800))
+        found += [f"empty workbook: {fault}" for fault in all_faults(window) + colour_and_light(window)]
+        window.close()
+    print("\n".join(dict.fromkeys(found)) or "nothing found")
+    return min(len(found), 100)
+
+
+if __name__ == "__main__":
+    sys.stdout.reconfigure(line_buffering=True)  # type: ignore[union-attr]
+    status = main()
+    os._exit(status)
