@@ -104,7 +104,8 @@ def cut_texts(root: QWidget) -> list[str]:
             short = f"{need - widget.width()} px too narrow" if need > widget.width() else ""
         elif isinstance(widget, QComboBox):
             need = widget.fontMetrics().horizontalAdvance(widget.currentText()) + 24
-            short = f"{need - widget.width()} px too narrow" if need > widget.width() + 1 else ""
+            told = widget.isEditable() and widget.toolTip() == widget.currentText()  # typed in, and told whole
+            short = f"{need - widget.width()} px too narrow" if need > widget.width() + 1 and not told else ""
         elif isinstance(widget, QTableWidget) and not isinstance(widget, AreaTable):
             short = cut_cells(widget)
         if (
@@ -155,18 +156,17 @@ def unnamed_or_small(root: QWidget) -> list[str]:
     return found
 
 
-def by_arrows(widget: QWidget) -> bool:
-    """True for a choice of an exclusive group that is not the chosen one: arrows go there from it."""
+def takes_tab(widget: QWidget) -> bool:
+    """True for what Tab should come to: not the parts of a table, and of an exclusive group the chosen one alone."""
     group = widget.group() if isinstance(widget, QAbstractButton) else None
-    return group is not None and group.exclusive() and not widget.isChecked()  # type: ignore[attr-defined]
+    if group is not None and group.exclusive() and not widget.isChecked():  # type: ignore[attr-defined]
+        return False
+    return bool(widget.focusPolicy() & Qt.FocusPolicy.TabFocus) and not isinstance(widget.parentWidget(), QTableWidget)
 
 
 def tab_does_not_come_round(window: QWidget) -> list[str]:
     """Controls that Tab never reaches."""
-    wanted = {
-        w for w in inner(window)
-        if isinstance(w, _PRESSED) and not by_arrows(w) and w.isEnabled() and w.focusPolicy() & Qt.FocusPolicy.TabFocus and not isinstance(w.parentWidget(), QTableWidget)
-    }  # fmt: skip
+    wanted = {w for w in inner(window) if isinstance(w, _PRESSED) and w.isEnabled() and takes_tab(w)}
     start = window.focusWidget() or window
     reached: set[QWidget] = set()
     for _ in range(4 * len(wanted) + 40):

@@ -6,8 +6,11 @@ import functools
 from dataclasses import dataclass
 from importlib import resources
 
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QPalette
+from PyQt6.QtCore import QPointF
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QImage, QPainter, QPalette, QPen
 from PyQt6.QtWidgets import QApplication
+
+from rehearsal.workbook.home import cache_home
 
 FAMILY = "Inter"
 _TYPE = "typeSize"
@@ -223,7 +226,9 @@ QPushButton:checked:focus {{ border: 2px dotted {text}; border-left: 4px solid {
 QPushButton:disabled, QComboBox:disabled, QAbstractSpinBox:disabled {{ color: {border}; border-color: {line}; }}
 QPushButton[advice="true"] {{ background: {light}; border: 1px solid {light}; color: {on_light}; }}
 QPushButton[advice="true"]:focus {{ border: 2px dotted {on_light}; }}
-QPushButton[link="true"] {{ background: transparent; border: none; text-decoration: underline; padding: 0 2px; }}
+QPushButton[link="true"] {{ background: transparent; border: none; text-decoration: underline; padding: 0 2px;
+    min-height: {target_height}px; }}
+QPushButton[large="true"] {{ min-height: {large_height}px; }}
 QPushButton[link="true"]:focus {{ border: 1px dotted {text}; padding: 0 1px; }}
 QPushButton[page="true"] {{ background: transparent; border: none; color: {quiet}; padding: 0 3px;
     min-height: {target_height}px; font-weight: 600; }}
@@ -240,7 +245,7 @@ QComboBox, QAbstractSpinBox, QLineEdit, QPlainTextEdit {{
     background: {field}; border: 1px solid {border}; padding: 1px 5px; selection-background-color: {border};
     selection-color: {field}; min-height: {field_height}px; }}
 QComboBox::drop-down {{ border: none; width: 18px; }}
-QComboBox::down-arrow {{ image: url({arrow}); width: 9px; height: 6px; }}
+QComboBox::down-arrow {{ image: url({arrow}); width: 11px; height: 11px; }}
 QTextBrowser {{ background: {field}; border: 1px solid {border}; padding: 8px; }}
 QComboBox QAbstractItemView {{ background: {field}; border: 1px solid {border}; selection-background-color: {raised};
     selection-color: {text}; }}
@@ -304,14 +309,37 @@ def apply_room(app: QApplication, room: Room) -> None:
     app.setStyleSheet(sheet(room))
 
 
+#: Strokes of the little drawings, in a box of 13 × 13.
+_STROKES = {"down": ((2.0, 4.5), (6.5, 9.0), (11.0, 4.5)), "tick": ((2.5, 7.0), (5.2, 10.0), (10.5, 3.0))}
+
+
+def _icon(name: str, level: int) -> str:
+    """File of a little drawing in a grey: style sheets take drawings from files alone. Empty where none can be kept."""
+    path = cache_home() / "icons" / f"{name}-{level}.png"
+    if not path.exists():
+        image = QImage(26, 26, QImage.Format.Format_ARGB32)
+        image.setDevicePixelRatio(2)
+        image.fill(0)
+        painter = QPainter(image)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(level, level, level), 1.7))
+        painter.drawPolyline([QPointF(x, y) for x, y in _STROKES[name]])
+        painter.end()
+        try:
+            path.parent.mkdir(parents=True, exist_ok=True)
+        except OSError:
+            return ""
+        if not image.save(str(path)):
+            return ""
+    return path.as_posix()
+
+
 @functools.cache
 def _sheet(room: Room, size: float, target: int) -> str:
-    icons, side = resources.files("rehearsal") / "data" / "icons", "on-light" if room.is_light else "on-dark"
     return _SHEET.format(
         family=FAMILY, small=SMALL * size, normal=NORMAL * size, large=LARGE * size, target=target - 6,
-        field_height=target - 4, inside=target - 2, target_height=target,
-        arrow=(icons / f"down-{side}.png").as_posix(),  # type: ignore[attr-defined]
-        tick=(icons / f"tick-{side}.png").as_posix(),  # type: ignore[attr-defined]
+        field_height=target - 4, inside=target - 2, target_height=target, large_height=round(target * 1.5),
+        arrow=_icon("down", room.quiet), tick=_icon("tick", room.text),
         **{name: room.hex(name) for name in _LEVELS},
     )  # fmt: skip
 

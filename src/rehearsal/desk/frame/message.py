@@ -15,7 +15,7 @@ from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
 
 _STAYS_MS = 12_000
-_HEIGHT, _PROGRESS, _BAR = 24, 236, 84
+_HEIGHT, _PROGRESS, _BAR = 24, 300, 84
 
 
 class MessageLine(QWidget):

@@ -9,7 +9,6 @@ from rehearsal.desk import theme
 from rehearsal.desk.parts.widgets import button, quiet
 from rehearsal.session.session import Session
 
-_BUTTON = 36
 _WIDTH = 340
 
 
@@ -40,7 +39,7 @@ class EmptyStart(QWidget):
         rows.setContentsMargins(0, 0, 0, 0)
         rows.setSpacing(theme.px(6))
         press = button(text, wanted)
-        press.setMinimumHeight(theme.px(_BUTTON))
+        press.setProperty("large", True)
         said = quiet(words, wrap=True)
         said.setProperty("surround", True)
         rows.addWidget(press)

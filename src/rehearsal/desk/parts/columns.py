@@ -180,12 +180,15 @@ class Pages(QWidget):
                 holder.deleteLater()
         for name, page in self._pages:
             if on:
-                self._side.addWidget(_under(name, page), 1)
+                holder = _under(name, page)
+                self._side.addWidget(holder, 1)
                 page.show()
+                holder.show()
             else:
                 self._stack.addWidget(page)
         if not on:
             self.show_page(0)
+            self._pages[0][1].show()
 
 
 def _under(name: str, page: QWidget) -> QWidget:

@@ -12,11 +12,13 @@ from PyQt6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QDoubleSpinBox,
+    QFrame,
     QGridLayout,
     QHBoxLayout,
     QHeaderView,
     QLabel,
     QPushButton,
+    QScrollArea,
     QSlider,
     QTableWidget,
     QTextBrowser,
@@ -70,6 +72,18 @@ def quiet(text: str = "", wrap: bool = False) -> QLabel:
     if wrap:
         label.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
     return label
+
+
+def scrolled(label: QLabel) -> QScrollArea:
+    """Words that may be more than there is room for."""
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    area.setMinimumHeight(theme.px(70))
+    area.setWidget(label)
+    return area
 
 
 def button(text: str, slot: Callable[[], object], tip: str = "", name: str = "") -> QPushButton:

@@ -14,7 +14,7 @@ from rehearsal.session.session import Session
 
 _SIDE, _TOP, _GAP, _GAP_STANDING = 16, 8, 24, 12
 #: The row of the pages' names.
-_NAMES = 24
+_NAMES, _NAMES_STANDING = 24, 54
 _LYING, _STANDING = QBoxLayout.Direction.LeftToRight, QBoxLayout.Direction.TopToBottom
 
 
@@ -157,7 +157,9 @@ class Tray(QWidget):
         for alone in range(len(needs), 0, -1):
             if len(needs) - alone == 1:
                 continue  # one page by itself would be a column
-            rest = [max(needs[alone:]) + (theme.px(_NAMES) if self.stands else 0)] if alone < len(needs) else []
+            rest = (
+                [max(needs[alone:]) + (theme.px(_NAMES_STANDING) if self.stands else 0)] if alone < len(needs) else []
+            )
             parts = [*needs[:alone], *rest]
             if sum(parts) + gap * (len(parts) - 1) <= room:
                 return alone

@@ -238,8 +238,8 @@ class JudgeTray(Tray):
 
     def arrange(self) -> None:
         """Line and pins beside the areas where there is room."""
-        super().arrange()
         self.pages.spread(not self.stands and self.width() >= theme.px(_WIDE))
+        super().arrange()
 
     def set_room(self, room: theme.Room) -> None:
         """Painted parts follow the room."""

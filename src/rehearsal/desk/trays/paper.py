@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QHeaderView, QPushButton, QTableWidgetI
 
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.desk.parts.conditiondialog import edit_condition
-from rehearsal.desk.parts.widgets import button, quiet, table
+from rehearsal.desk.parts.widgets import button, quiet, scrolled, table
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.conditions import NoFacts
 
@@ -24,7 +24,7 @@ class PaperTray(Tray):
 
     def build(self) -> None:
         """Shelf at the left, card, health, and ways to look closer."""
-        shelf = self.column("Print conditions", 440, 1)
+        shelf = self.column("Print conditions", 476, 1)
         self._table = table(_HEADS, "Print conditions")
         self._table.horizontalHeader().setStretchLastSection(False)
         self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
@@ -43,12 +43,10 @@ class PaperTray(Tray):
         shelf.pair(self._choose, self._over, self._back, self._add_button, self._edit)
         card = self.column("This condition", 246)
         self._card = quiet(wrap=True)
-        card.add(self._card)
-        card.end()
+        card.add(scrolled(self._card))
         notes = self.column("Health of its profile", 246)
         self._notes = quiet(wrap=True)
-        notes.add(self._notes)
-        notes.end()
+        notes.add(scrolled(self._notes))
         closer = self.column("Look closer", 178)
         self._boards: dict[str, QPushButton] = {}
         for name, text, key in (

@@ -15,7 +15,7 @@ from rehearsal.core.sheet.layout import COMMON_SIZES, GUIDES, PROPORTIONS, effec
 from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.values.frame import Frame, PrintSize
 from rehearsal.core.values.words import share_words
-from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, scrolled, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.arrival import Arrival
 from rehearsal.workbook.values import Take
@@ -43,14 +43,12 @@ class PictureTray(Tray):
         facts.end()
         found = self.column("Found in it", 258, 1)
         self._found = quiet(wrap=True)
-        found.add(self._found)
-        found.end()
+        found.add(scrolled(self._found))
         self._build_size()
         self._build_crop()
         good = self.column("Good for", 236)
         self._good = quiet(wrap=True)
-        good.add(self._good)
-        good.end()
+        good.add(scrolled(self._good))
 
     def _build_crop(self) -> None:
         crop = self.column("Crop", 206)

@@ -15,7 +15,17 @@ from rehearsal.core.values.words import date_words, share_words, stops_words, wo
 from rehearsal.desk import theme
 from rehearsal.desk.monitor import desktop_converts
 from rehearsal.desk.parts.plots import Plot, Trace
-from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number, show_page
+from rehearsal.desk.parts.widgets import (
+    Form,
+    button,
+    choice,
+    number,
+    quiet,
+    scrolled,
+    show_choice,
+    show_number,
+    show_page,
+)
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.conditions import Facts
 
@@ -104,10 +114,9 @@ class ScreenTray(Tray):
     def _build_advice(self) -> None:
         self._advice_column = self.column("What follows", 236)
         self._advice = quiet(wrap=True)
-        self._advice_column.add(self._advice)
+        self._advice_column.add(scrolled(self._advice))
         self._lighten = button("Lighten this print", self.session.logbook.lighten_for_light)
         self._advice_column.pair(self._lighten)
-        self._advice_column.end()
 
     def _choose_unit(self) -> None:
         self.session.screen.set(hours_a_day=8.0 if self._unit.currentData() == "hours" else 0.0)

@@ -14,7 +14,7 @@ from rehearsal.core.sheet.ticket import Ticket
 from rehearsal.core.values.words import all_words
 from rehearsal.desk import theme
 from rehearsal.desk.parts.ticketpage import show_ticket
-from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, scrolled, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 
 _INTENTS = (("as judged", ""), ("perceptual", "perceptual"), ("relative", "relative"), ("saturation", "saturation"))
@@ -32,8 +32,7 @@ class SheetTray(Tray):
         self._build_driver()
         look = self.column("Needs a look", 300, 1)
         self._cautions = quiet(wrap=True)
-        look.add(self._cautions)
-        look.end()
+        look.add(scrolled(self._cautions))
         do = self.column("Hand over", 190)
         do.add(button("Write the file…", self.write))
         do.add(button("Show the ticket", self.show_ticket))
@@ -65,7 +64,7 @@ class SheetTray(Tray):
         column.end()
 
     def _build_driver(self) -> None:
-        column = self.column("As set when printing", 290)
+        column = self.column("As set when printing", 316)
         form = Form()
         change = self.session.takes.change_hand_over
         self._who = choice(all_words("converter"))
@@ -80,7 +79,7 @@ class SheetTray(Tray):
         self._media, self._feed = QComboBox(), QComboBox()
         for box, field in ((self._media, "media"), (self._feed, "feed")):
             box.setEditable(True)
-            box.setMinimumWidth(theme.px(150))
+            box.setMinimumWidth(theme.px(120))
             box.lineEdit().editingFinished.connect(lambda b=box, f=field: change(**{f: b.currentText().strip()}))
             box.activated.connect(lambda _i, b=box, f=field: change(**{f: b.currentText().strip()}))
         form.row("Media setting", self._media)
@@ -170,4 +169,6 @@ def _fill(box: QComboBox, items: list[str], current: str) -> None:
     box.clear()
     box.addItems(list(dict.fromkeys([current, *items])) if current else list(dict.fromkeys(items)))
     box.setCurrentText(current)
+    box.setToolTip(current)
+    box.lineEdit().setCursorPosition(0)
     box.blockSignals(False)
