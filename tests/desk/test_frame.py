@@ -252,7 +252,15 @@ def test_the_rack_lies_over_the_pair_instead_of_pushing_it(window: Window) -> No
     window.actions_of_keys.act("fold_rack")
     QTest.qWait(30)
     assert window.rack.isVisible() and window.pair.geometry() == before
-    assert window.rack.geometry().left() == before.left()
+    assert window.rack.geometry().left() == before.left() and window.rack.height() == before.height()
+    window.resize(1280, 900)
+    QTest.qWait(30)
+    assert window.rack.height() == window.pair.height()
+    pictures = window.rack._tree.topLevelItem(0)
+    end = monotonic() + 20
+    while not window.session.inquiries.littles and monotonic() < end:
+        QTest.qWait(20)
+    assert pictures is not None and pictures.sizeHint(0).height() >= 44 and len(window.session.inquiries.littles) > 0
 
 
 def test_the_real_sheet_stands_at_picture_and_sheet_or_by_a_key(window: Window) -> None:

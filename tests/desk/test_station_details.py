@@ -63,15 +63,15 @@ def test_calibration_counted_in_hours(window: Window) -> None:
     window.stack.go(0)
     tray = window.stack.trays[0]
     window.session.screen.set(calibrated=(date.today() - timedelta(days=20)).isoformat())
-    _choose(_box(tray, "Count in"), "hours")
+    _choose(_box(tray, "Counted in"), "hours")
     assert window.session.screen.record.hours_a_day == 8 and "160 hours" in window.ribbon.buttons[0].state.words
     day = next(f for f in tray.findChildren(QDoubleSpinBox) if f.accessibleName() == "The screen is lit")
     day.setValue(12)
     assert window.ribbon.buttons[0].state.ring == "look" and "due" in window.ribbon.buttons[0].state.words
-    again = next(f for f in tray.findChildren(QDoubleSpinBox) if f.accessibleName() == "Again after")
+    again = next(f for f in tray.findChildren(QDoubleSpinBox) if f.accessibleName() == "Remind me after")
     again.setValue(400)
     assert window.session.screen.record.interval_hours == 400 and window.ribbon.buttons[0].state.ring == "full"
-    _choose(_box(tray, "Count in"), "days")
+    _choose(_box(tray, "Counted in"), "days")
     assert window.session.screen.record.hours_a_day == 0
 
 
@@ -185,7 +185,7 @@ def test_what_was_found_in_the_picture(window: Window) -> None:
     window.stack.go(1)
     wait_until_settled(window)
     text = _texts(window.stack.trays[1])
-    assert "Beyond the working spaces: sRGB" in text and "clipped" in text and "from 30 cm" in text
+    assert "of it does not fit into sRGB, " in text and "clipped" in text and "from 30 cm" in text
     arrival = window.session.inquiries.arrival
     assert arrival is not None and arrival.beyond_spaces["sRGB"] > arrival.beyond_spaces["P3"]
     assert arrival.beyond_spaces["ROMM"] == 0, "the picture's own space"
@@ -342,7 +342,8 @@ def test_five_intents_have_the_same_rows_of_figures(window: Window) -> None:
     assert len(rows) == 5 and all([label for label, _v in r] == [label for label, _v in rows[0]] for r in rows)
     absolute = dict(rows[4])
     assert (
-        absolute["deepest"].startswith("L*") and absolute["fitted change, mean"] != dict(rows[0])["fitted change, mean"]
+        absolute["deepest"].startswith("L*")
+        and absolute["difference without the black"] != dict(rows[0])["difference without the black"]
     )
 
 

@@ -72,7 +72,7 @@ def test_age_of_the_calibration(window: Window) -> None:
     old = date.today() - timedelta(days=50)
     _field(tray, "Last calibrated", QDateEdit).setDate(QDate(old.year, old.month, old.day))
     assert window.ribbon.buttons[0].state.ring == "look" and "50 days ago" in window.ribbon.buttons[0].state.words
-    _field(tray, "Again after").setValue(60)
+    _field(tray, "Remind me after").setValue(60)
     assert window.ribbon.buttons[0].state.ring == "full"
     _press(tray, "Calibrated today")
     assert window.session.screen.record.calibrated == date.today().isoformat()

@@ -36,7 +36,7 @@ from rehearsal.core.values.words import (
 )
 from rehearsal.desk.frame.keys import KEYS, key_groups
 from rehearsal.desk.frame.verdict import readout_rows
-from rehearsal.desk.frame.why import why_html
+from rehearsal.desk.frame.why import scales_of, why_html
 from rehearsal.desk.parts.widgets import Words
 from rehearsal.desk.trays.judge import IntentCard
 from rehearsal.desk.words import INTENT_KEYS, VIEWS, rendering_words
@@ -210,3 +210,20 @@ def test_errors_are_sentences_for_a_person_and_one_line_for_programs() -> None:
         said = system_words(OSError(code, os.strerror(code)))
         assert said.islower() and os.strerror(code).lower() not in said, "no raw words of the system"
     assert system_words(OSError(9999, "Strange Thing")) == "strange thing" and system_words(OSError())
+
+
+def test_scales_do_not_make_much_of_little(judged: Judgement) -> None:
+    """What hardly differs lies close together; the best is at the right end of every line."""
+    base = judged.candidates[0]
+    near = (
+        base,
+        replace(
+            base, felt_change=base.felt_change + 0.1, flat=base.flat + 0.5, shadow_separation=base.shadow_separation - 1
+        ),
+    )
+    for scale in scales_of(near):
+        places = [p for p in scale.places() if p is not None]
+        assert max(places) == 1.0 and min(places) >= 0.89, scale.name
+    far = (base, replace(base, felt_change=base.felt_change + 3, flat=base.flat + 20))
+    assert [round(min(s.places()), 3) for s in scales_of(far)[:2]] == [0.0, 0.0]
+    assert [s.places()[0] for s in scales_of(far)[:2]] == [1.0, 1.0]

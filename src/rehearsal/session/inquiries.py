@@ -38,8 +38,10 @@ from rehearsal.tasks.maps import (
     read_point,
     screen_map,
 )
+from rehearsal.tasks.opening import little_pictures
 from rehearsal.tasks.proofing import intent_pictures
 from rehearsal.tasks.scouting import Body, PairOverPicture, Reach, body_of, compare_two, picture_reach, scout
+from rehearsal.workbook.values import Master
 
 Maps = list[tuple[int, MapLines]]
 
@@ -81,6 +83,8 @@ class Inquiries:
         self._now, self._roads, self._judging = now, roads, judging
         self.arrival: Arrival | None = None
         self.cover: ScreenCover | None = None
+        #: sRGB (h, w, 3) uint8 of masters, by their digests.
+        self.littles: dict[str, np.ndarray] = {}
         bus.changed.connect(self._follow)
 
     def _follow(self, change: Change) -> None:
@@ -125,6 +129,24 @@ class Inquiries:
             self._bus.tell("arrival")
 
         self._jobs.run(Job("cover", key), work, answer)
+
+    # ---- the rack
+
+    def ask_littles(self, masters: Sequence[Master], width: int, height: int) -> None:
+        """Little pictures of masters that have none yet; ``littles`` tells of them."""
+        wanted = [m for m in masters if m.digest not in self.littles]
+        job = Job("littles", tuple(m.digest for m in wanted))
+        if not wanted or job in self._jobs.running:
+            return
+
+        def came(told: tuple[str, np.ndarray]) -> None:
+            self.littles[told[0]] = told[1]
+            self._bus.tell("littles")
+
+        def work(progress: JobProgress) -> None:
+            little_pictures(wanted, width, height, lambda digest, rgb: progress.tell((digest, rgb)), progress)
+
+        self._jobs.run(job, work, lambda _r: None, part=came)
 
     # ---- maps, lines, points
 

@@ -19,7 +19,7 @@ from rehearsal.session.screen import Screen
 from rehearsal.session.shelf import Shelf
 from rehearsal.session.takes import Takes
 from rehearsal.workbook.learning import Lesson, learnt
-from rehearsal.workbook.values import Habit, LogEntry, Take
+from rehearsal.workbook.values import Habit, LogEntry, Master, Take
 
 #: What "as last time" takes over besides the print size, for the sentence about it.
 _TAKEN_OVER = (
@@ -51,6 +51,18 @@ class Logbook:
     def entries(self) -> list[LogEntry]:
         """The logbook, oldest first."""
         return self._book.all(LogEntry)
+
+    def furthest(self, take: Take) -> str:
+        """Key of the furthest station a take has come to, as far as that is kept."""
+        master = self._book.get(Master, take.master)
+        name = "" if master is None else master.name
+        if any(e.condition == take.condition and e.picture == name for e in self.entries):
+            return "log"
+        if take.written is not None:
+            return "sheet"
+        if not take.recipe.is_neutral:
+            return "tune"
+        return "paper" if take.condition else "picture"
 
     # ---- verdicts
 

@@ -6,9 +6,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
+import numpy as np
+
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc.standard import working_space
-from rehearsal.core.picture.file import Picture, assume_profile, check_picture, read_picture
+from rehearsal.core.picture.file import Picture, assume_profile, check_picture, little_picture, read_picture
 from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.work.pool import side_by_side
 from rehearsal.core.work.progress import Progress
@@ -86,3 +88,15 @@ def _readable(path: Path) -> Picture | None:
         return read_picture(path.resolve())
     except RehearsalError:
         return None  # whoever opens it gets the reason
+
+
+def little_pictures(
+    masters: list[Master], width: int, height: int, told: Callable[[str, np.ndarray], None], progress: Progress
+) -> None:
+    """Little pictures of masters, told by their digests as they come; one that cannot be read has none."""
+    for i, master in enumerate(masters):
+        progress(i / len(masters), master.name)
+        try:
+            told(master.digest, little_picture(master.path, width, height))
+        except RehearsalError:
+            continue

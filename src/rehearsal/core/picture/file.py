@@ -240,6 +240,27 @@ def _read(stream: BinaryIO, path: Path, assume: Profile | None, large: bool) -> 
     return Picture(samples, profile, info)
 
 
+def little_picture(path: str | Path, width: int, height: int) -> np.ndarray:
+    """sRGB (h, w, 3) uint8 of a picture within a size, read strip by strip; for lists, not for judging.
+
+    Raises:
+        PictureError: as :func:`read_picture`, or its colours cannot be brought to sRGB.
+    """
+    path = Path(path)
+    pyvips = _vips()
+    with _stream(path) as stream:
+        image = _open(stream, path)
+        try:
+            small = image.thumbnail_image(width, height=height, size="down", output_profile="srgb").colourspace("srgb")
+            flat = small.flatten() if small.hasalpha() else small
+            data = np.asarray(flat.cast("uchar").numpy())
+        except pyvips.Error as error:
+            raise PictureError("this is not a picture that can be read", path, _DO) from error
+    if data.ndim != 3 or data.shape[2] != 3:
+        raise PictureError("this is not a picture that can be read", path, _DO)
+    return np.ascontiguousarray(data)
+
+
 def upright(samples: np.ndarray, orientation: int) -> np.ndarray:
     """Undo the EXIF orientation (1 to 8; EXIF 2.32, tag 0x0112)."""
     if orientation in (5, 6, 7, 8):

@@ -104,11 +104,11 @@ def candidate_rows(figures: CandidateFigures | None) -> tuple[tuple[str, str], .
     """The same rows for every intent."""
     if figures is None:
         return (("figures", "being measured…"),)
-    strong = "–" if figures.strong is None else f"{figures.strong:.2f}"
+    strong = "–" if figures.strong is None else f"{figures.strong * 100:.0f} %"
     return (
-        ("fitted change, mean", f"ΔE₀₀ {figures.fitted_change:.1f}"),
-        ("modelling kept in the strong parts", strong),
-        ("detail gone flat", share_words(figures.flat)),
+        ("difference without the black", f"ΔE₀₀ {figures.fitted_change:.1f}"),
+        ("folds kept in strong colours", strong),
+        ("detail lost", share_words(figures.flat)),
         ("deepest", f"L* {figures.black_depth:.1f}"),
         ("dark steps that stay apart", f"{figures.shadow_separation} of 20"),
         ("overall lightness", f"L* {figures.lightness:.1f}"),

@@ -18,13 +18,13 @@ _LABELS = (
     "beyond, mean loss",
     "loses colour, depth",
     "strong parts beyond",
-    "change, fitted",
-    "greys shift by",
+    "difference without the black",
+    "grey cast",
     "black",
     "white",
-    "modelling",
-    "of strong parts",
-    "nearness",
+    "folds and shading kept",
+    "in strong colours",
+    "how near",
 )
 
 
@@ -35,11 +35,15 @@ def cost_rows(cost: PaperCost | None) -> tuple[tuple[str, str], ...]:
     values = (
         f"{share_words(cost.lost.share)}, ΔE₀₀ {cost.lost.mean:.1f}",
         f"{share_words(cost.lost.colour)}, {share_words(cost.lost.depth)}", _or_dash(cost.strong_miss, "ΔE₀₀ {:.1f}"),
-        f"ΔE₀₀ {cost.fitted_change:.1f}", f"{cost.neutrals:.1f} in a*b*", f"L* {cost.black:.1f}",
-        white_words(cost.white).replace(" white, ", ", "), _or_dash(cost.modelling, "{:.2f}"), _or_dash(cost.strong, "{:.2f}"),
+        f"ΔE₀₀ {cost.fitted_change:.1f}", f"{cost.neutrals:.1f}", f"L* {cost.black:.1f}",
+        white_words(cost.white).replace(" white, ", ", "), _kept(cost.modelling), _kept(cost.strong),
         f"ΔE₀₀ {cost.nearness:.1f}",
     )  # fmt: skip
     return tuple(zip(_LABELS, values, strict=True))
+
+
+def _kept(value: float | None) -> str:
+    return "–" if value is None else f"{value * 100:.0f} %"
 
 
 def _or_dash(value: float | None, form: str) -> str:

@@ -4,16 +4,21 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QRect, QSignalBlocker, Qt, pyqtSignal
+import numpy as np
+from PyQt6.QtCore import QRect, QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QIcon, QImage, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import QFileDialog, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
+from rehearsal.core.values.words import word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.edge import Edge
+from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.widgets import button, heading
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import Master, Take
 
-_WIDE = 320
+_WIDE = 330
+_LITTLE = QSize(60, 40)
 
 
 class Rack(QWidget):
@@ -21,7 +26,7 @@ class Rack(QWidget):
 
     folded = pyqtSignal(bool)
     #: What it shows, as a change record names it.
-    follows = ("take", "takes", "masters")
+    follows = ("take", "takes", "masters", "log", "littles")
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -43,26 +48,32 @@ class Rack(QWidget):
         self._tree.setHeaderHidden(True)
         self._tree.setRootIsDecorated(False)
         self._tree.setAccessibleName("Pictures and their takes")
+        self._tree.setIconSize(QSize(theme.px(_LITTLE.width()), theme.px(_LITTLE.height())))
         self._tree.currentItemChanged.connect(self._on_item)
         rows.addWidget(self._tree)
-        rows.addWidget(button("Open pictures…", self.open_dialog, "Ctrl+O"))
-        rows.addWidget(button("New take from this one", self._session.takes.duplicate, "Ctrl+T"))
-        rows.addWidget(button("Take this take off", self._remove))
-        rows.addWidget(
-            button("Take this picture off", self._remove_picture, "Its file is left alone; it can be put back")
-        )
         self._back = button("Put it back", self._session.takes.restore)
-        rows.addWidget(self._back)
-        rows.addWidget(button("Fold the rack", lambda: self.fold(True), "E"))
+        off = button("Take this picture off", self._remove_picture, "Its file is left alone; it can be put back")
+        rows.addLayout(
+            flow(
+                button("Open pictures…", self.open_dialog, "Ctrl+O"),
+                button("New take from this one", self._session.takes.duplicate, "Ctrl+T"),
+                button("Take this take off", self._remove), off, self._back, button("Fold the rack", lambda: self.fold(True), "E"),
+            )
+        )  # fmt: skip
 
     def fold(self, on: bool) -> None:
         """Away, or over the pictures."""
         self.is_folded = on
         self.setVisible(not on)
         if not on:
+            self._ask_littles()
             self.raise_()
             self._tree.setFocus()
         self.folded.emit(on)
+
+    def _ask_littles(self) -> None:
+        size = _LITTLE * 2
+        self._session.inquiries.ask_littles(self._session.takes.masters, size.width(), size.height())
 
     def lie_over(self, area: QRect) -> None:
         """At the left of the area of the pictures."""
@@ -110,12 +121,20 @@ class Rack(QWidget):
                 top = QTreeWidgetItem([master.name])
                 top.setData(0, Qt.ItemDataRole.UserRole, master)
                 top.setFont(0, theme.font(theme.NORMAL, strong=True))
+                top.setSizeHint(0, QSize(0, theme.px(_LITTLE.height() + 4)))
+                little = self._session.inquiries.littles.get(master.digest)
+                top.setIcon(0, _icon(little))
                 self._tree.addTopLevelItem(top)
                 for take in takes.of(master.id):
                     count += 1
                     size = f", {take.frame.size.in_words}" if take.frame.size else ""
-                    item = QTreeWidgetItem([f"{take.name}{size}"])
+                    station = word("station", self._session.logbook.furthest(take))
+                    item = QTreeWidgetItem([f"{station}: {take.name}{size}"])
                     item.setData(0, Qt.ItemDataRole.UserRole, take)
+                    item.setSizeHint(0, QSize(0, theme.px(28)))
+                    far = self._session.logbook.furthest(take)
+                    item.setIcon(0, _ring(far == "log", self.edge.room))
+                    item.setToolTip(0, f"{item.text(0)}: come to {word('station', far)}")
                     top.addChild(item)
                     if open_take is not None and take.id == open_take.id:
                         self._tree.setCurrentItem(item)
@@ -123,3 +142,41 @@ class Rack(QWidget):
         pictures = "1 picture" if len(masters) == 1 else f"{len(masters)} pictures"
         counted = "1 take" if count == 1 else f"{count} takes"
         self.edge.setText(f"Rack: {pictures}, {counted}")
+        if not self.is_folded:
+            self._ask_littles()
+
+
+def _icon(rgb: np.ndarray | None) -> QIcon:
+    """A little picture in the middle of its place; an empty place while there is none."""
+    wide, high = theme.px(_LITTLE.width()), theme.px(_LITTLE.height())
+    pixmap = QPixmap(wide, high)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    if rgb is not None:
+        h, w = rgb.shape[:2]
+        image = QImage(rgb.tobytes(), w, h, w * 3, QImage.Format.Format_RGB888)
+        scaled = image.scaled(
+            wide, high, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+        )
+        painter = QPainter(pixmap)
+        painter.drawImage((wide - scaled.width()) // 2, (high - scaled.height()) // 2, scaled)
+        painter.end()
+    return QIcon(pixmap)
+
+
+def _ring(full: bool, room: theme.Room) -> QIcon:
+    """Full for a take that was printed, half for one on its way."""
+    size = theme.px(24)
+    pixmap = QPixmap(size * 2, size * 2)
+    pixmap.setDevicePixelRatio(2)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(pixmap)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QPen(room.colour("text"), 1.4))
+    painter.setBrush(room.colour("text") if full else Qt.BrushStyle.NoBrush)
+    box = QRectF(size * 0.25, size * 0.25, size * 0.5, size * 0.5)
+    painter.drawEllipse(box)
+    if not full:
+        painter.setBrush(room.colour("text"))
+        painter.drawPie(box, 90 * 16, 180 * 16)
+    painter.end()
+    return QIcon(pixmap)

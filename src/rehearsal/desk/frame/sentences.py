@@ -24,13 +24,14 @@ class Sentence:
     Attributes:
         text: one or two sentences.
         why: what "Why?" opens: a key of the window's pages, empty for nothing.
-        advice, take: words of the button that takes the advice, and what it does.
+        advice, take: words of the button that takes the advice, and what it does; tip: its words in full.
     """
 
     text: str
     why: str = ""
     advice: str = ""
     take: Callable[[], object] | None = None
+    tip: str = ""
 
 
 def _judge(session: Session) -> Sentence:
@@ -45,7 +46,9 @@ def _judge(session: Session) -> Sentence:
     advised = result.advice.rendering
     if advised == take.rendering:
         return Sentence(said, "judgement")
-    return Sentence(said, "judgement", f"Take {rendering_name(advised)}", lambda: session.takes.render(advised))
+    return Sentence(
+        said, "judgement", "Take it", lambda: session.takes.render(advised), f"Take {rendering_name(advised)}"
+    )
 
 
 def _while_judging(session: Session, old: Judgement, said: str) -> str:

@@ -149,7 +149,8 @@ class Verdict(QWidget):
         self._why.setVisible(bool(said.why))
         self._take.setVisible(bool(said.advice))
         self._take.setText(said.advice)
-        self._take.setAccessibleName(said.advice)
+        self._take.setAccessibleName(said.tip or said.advice)
+        self._take.setToolTip(said.tip)
         self._sentence.say(said.text)
 
     def _take_advice(self) -> None:

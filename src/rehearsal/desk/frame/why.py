@@ -58,36 +58,36 @@ class Scale:
     Attributes:
         name: with its unit; values: None where there is nothing to show; words: one for each value.
         high_is_better: which end is right.
+        span: the least the whole line stands for: what hardly differs lies close together.
     """
 
     name: str
     values: tuple[float | None, ...]
     words: tuple[str, ...]
     high_is_better: bool
+    span: float
 
     def places(self) -> list[float | None]:
-        """Where each lies, 0 to 1; all in the middle when they are equal."""
+        """Where each lies, 0 to 1, the best at the right end."""
         known = [v for v in self.values if v is not None]
         low, high = min(known, default=0.0), max(known, default=0.0)
-        if high - low < 1e-9:
-            return [None if v is None else 0.5 for v in self.values]
-        made = [None if v is None else (v - low) / (high - low) for v in self.values]
-        return [None if m is None else m if self.high_is_better else 1 - m for m in made]
+        best, span = (high if self.high_is_better else low), max(high - low, self.span)
+        return [None if v is None else 1 - abs(v - best) / span for v in self.values]
 
 
 def scales_of(candidates: tuple[CandidateFigures, ...]) -> list[Scale]:
     """What the advice is made of."""
 
-    def scale(name: str, values: list[float | None], form: str, high: bool) -> Scale:
+    def scale(name: str, values: list[float | None], form: str, high: bool, span: float) -> Scale:
         words = tuple("–" if v is None else form.format(v) for v in values)
-        return Scale(name, tuple(values), words, high)
+        return Scale(name, tuple(values), words, high, span)
 
     kept: list[float | None] = [None if c.modelling is None else c.modelling * 100 for c in candidates]
     return [
-        scale("differs by, ΔE₀₀", [c.felt_change for c in candidates], "{:.1f}", False),
-        scale("detail lost", [c.flat for c in candidates], "{:.1f} %", False),
-        scale("folds and shading kept", kept, "{:.0f} %", True),
-        scale("dark steps kept, of 20", [float(c.shadow_separation) for c in candidates], "{:.0f}", True),
+        scale("differs by, ΔE₀₀", [c.felt_change for c in candidates], "{:.1f}", False, 1.0),
+        scale("detail lost", [c.flat for c in candidates], "{:.1f} %", False, 5.0),
+        scale("folds and shading kept", kept, "{:.0f} %", True, 10.0),
+        scale("dark steps kept, of 20", [float(c.shadow_separation) for c in candidates], "{:.0f}", True, 10.0),
     ]
 
 
@@ -145,6 +145,7 @@ class Scales(QWidget):
 
     def _paint_candidates(self, painter: QPainter, points: list[list[QPointF | None]]) -> None:
         order = [i for i in range(len(points)) if i != self._advised] + [self._advised]
+        half = order[1] if len(order) > 2 else -1
         for i in order:
             strong, line = i == self._advised, [p for p in points[i] if p is not None]
             pen = QPen(self.room.colour("text" if strong else "border"), 2 if strong else 1)
@@ -155,8 +156,14 @@ class Scales(QWidget):
                 painter.drawLine(a, b)
             painter.setPen(QPen(self.room.colour("text"), 1.4))
             painter.setBrush(self.room.colour("text" if strong else "chrome"))
+            size = _DOT + (1 if strong else -1)
             for point in line:
-                painter.drawEllipse(point, _DOT + (1 if strong else -1), _DOT + (1 if strong else -1))
+                painter.drawEllipse(point, size, size)
+                if i == half:
+                    box = QRectF(point.x() - size, point.y() - size, 2 * size, 2 * size)
+                    painter.setBrush(self.room.colour("text"))
+                    painter.drawPie(box, 90 * 16, 180 * 16)
+                    painter.setBrush(self.room.colour("chrome"))
 
     def _paint_figures(self, painter: QPainter, points: list[list[QPointF | None]]) -> None:
         """The advised one's figure and the farthest other's, over the line."""
@@ -193,9 +200,9 @@ class WhyPage(QWidget):
         reasons = quiet("\n".join(result.advice.reasons), wrap=True)
         left.addWidget(reasons, 1)
         others = [rendering_name(c.rendering) for c in result.candidates if c.rendering != result.advice.rendering]
-        left.addWidget(
-            quiet(f"Full dots: {rendering_name(result.advice.rendering)}. Rings: {', '.join(others)}.", wrap=True)
-        )
+        marks = [f"Full dots: {rendering_name(result.advice.rendering)}"]
+        marks += [f"{mark}: {name}" for mark, name in zip(("rings", "half rings", "rings too"), others, strict=False)]
+        left.addWidget(quiet(f"{'; '.join(marks)}.", wrap=True))
         figures = button("All figures…", lambda: show_figures(self, result))
         left.addLayout(flow(button("Back to the tray", back, "Esc"), figures))
         row.addLayout(left, 2)

@@ -138,9 +138,9 @@ class Window(QMainWindow):
             self.stack.stand(upright)
         self._lay_rack()
 
-    def _lay_rack(self) -> None:
-        row = self._grid.cellRect(1, 0)
-        self.rack.lie_over(QRect(row.right() + 1, row.y(), self.width() - row.right() - 1, row.height()))
+    def _lay_rack(self, _folded: bool = False) -> None:
+        edge = self.rack.edge.geometry()
+        self.rack.lie_over(QRect(edge.right() + 1, edge.y(), self.width() - edge.right() - 1, edge.height()))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """What lies over the pictures follows them."""
@@ -153,6 +153,7 @@ class Window(QMainWindow):
         self.ribbon.chosen.connect(stack.go)
         self.ribbon.asked_to_skip.connect(self._skip)
         stack.went.connect(self._on_station)
+        self.rack.folded.connect(self._lay_rack)
         pair.empty.pictures_wanted.connect(self.rack.open_dialog)
         pair.empty.profiles_wanted.connect(stack.add_profiles)
         pair.empty.demo_wanted.connect(open_demo)

@@ -14,7 +14,7 @@ from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.words import word
 from rehearsal.desk import theme
 
-_LYING, _STANDING, _NAMES_WIDTH = QSize(106, 146), QSize(298, 62), 84
+_LYING, _STANDING, _NAMES_WIDTH = QSize(106, 146), QSize(298, 62), 72
 _BAR = 8
 
 

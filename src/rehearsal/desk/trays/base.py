@@ -12,7 +12,7 @@ from rehearsal.desk.parts.columns import Column, Pages
 from rehearsal.session.bus import Change
 from rehearsal.session.session import Session
 
-_SIDE, _TOP, _GAP, _GAP_STANDING = 16, 8, 24, 12
+_SIDE, _TOP, _GAP, _GAP_STANDING = 16, 8, 20, 12
 #: The row of the pages' names.
 _NAMES, _NAMES_STANDING = 24, 54
 _LYING, _STANDING = QBoxLayout.Direction.LeftToRight, QBoxLayout.Direction.TopToBottom

@@ -22,6 +22,9 @@ from rehearsal.desk.parts.widgets import button, quiet, table
 from rehearsal.session.session import Session
 from rehearsal.tasks.maps import PixelReading
 
+#: Modelling as one short word.
+_FOLDS = {"kept": "kept", "softened": "soft", "going flat": "flat"}
+
 
 def _layout(page: QWidget) -> QVBoxLayout:
     rows = QVBoxLayout(page)
@@ -132,7 +135,7 @@ class AreasPage(QWidget):
     def _row(self, group: AreaGroup, most: float, why: str | None) -> AreaRow:
         first = self._areas[group.members[0]]
         name = hue_words(group.hue) + ("" if group.count == 1 else f", {group.count} places")
-        kept = "fine" if why is not None else "–" if group.modelling is None else in_words(group.modelling)
+        kept = "fine" if why is not None else "–" if group.modelling is None else _FOLDS[in_words(group.modelling)]
         modelling = "" if group.modelling is None else f"\nfolds and shading kept {group.modelling * 100:.0f} %"
         reason = f"\nfine: {word('reason', why)}" if why else ""
         cause = cause_in_words(first)

@@ -14,7 +14,7 @@ from rehearsal.core.sheet.framing import whole, with_common_size, with_fit, with
 from rehearsal.core.sheet.layout import COMMON_SIZES, GUIDES, PROPORTIONS, effective_ppi, enlarged_words, enlargement
 from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.values.frame import Frame, PrintSize
-from rehearsal.core.values.words import share_words
+from rehearsal.core.values.words import in_row, share_words
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, scrolled, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.arrival import Arrival
@@ -220,7 +220,7 @@ def _beyond_screen_words(sampled: float, judged: float | None) -> str:
         return "No colour beyond this screen was found in it."
     if share < 0.1:
         return "Hardly any of its colours lie beyond this screen."
-    text = f"{about}{share_words(share)} lies beyond this screen: you have never seen it here."
+    text = f"{about}{share_words(share)} lies beyond this screen: it has never been seen here."
     return text[:1].upper() + text[1:]
 
 
@@ -240,8 +240,8 @@ def arrival_words(found: Arrival | None, judged: float | None = None) -> str:
         else:
             lines.append(f"Clipped lights {share_words(clip.lights)} (pure white {share_words(clip.white)}), darks "
                          f"{share_words(clip.darks)} (pure black {share_words(clip.black)}).")  # fmt: skip
-    wide = [f"{name} {share_words(found.beyond_spaces[name])}" for name in ("sRGB", "opRGB", "P3")]
-    lines.append(f"Beyond the working spaces: {', '.join(wide)}.")
+    first, *wide = [f"{share_words(found.beyond_spaces[name])} {{}}into {name}" for name in ("sRGB", "opRGB", "P3")]
+    lines.append(f"{first.format('of it does not fit ')}, {in_row([w.format('') for w in wide])}.")
     if found.beyond_screen is not None:
         lines.append(_beyond_screen_words(found.beyond_screen, judged))
     over = found.overshoot

@@ -180,6 +180,6 @@ WORDS: dict[str, dict[str, str]] = {
         "arrival": "Looking into it", "cover": "Measuring", "maps": "Drawing lines", "line": "Reading the line",
         "cards": "Proofing", "intents": "Proofing", "candidates": "Judging intents", "scout": "Comparing papers",
         "compare": "Comparing profiles", "reach": "Measuring", "solids": "Measuring", "facts": "Measuring papers",
-        "add": "Reading profiles", "open": "Opening",
+        "add": "Reading profiles", "open": "Opening", "littles": "Reading pictures",
     },
 }  # fmt: skip
