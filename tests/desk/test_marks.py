@@ -39,7 +39,8 @@ def test_a_line_shows_where_it_goes_flat(window: Window, take: Callable[[], Take
     )
     page = window.stack.judge.line
     assert page.reading is not None and window.stack.judge.pages.current == 1
-    bright = (pixels(page.plots["C"]).min(axis=2) > 220).sum()
+    page.choose("C")
+    bright = (pixels(page.plot).min(axis=2) > 220).sum()
     assert bright > 60, "two traces are painted"
     assert page.reading.rows("C")[0].max() > page.reading.rows("C")[1].max() + 5, "the print is weaker"
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)

@@ -34,21 +34,27 @@ class Plot(QWidget):
         self._level: tuple[float, str] | None = None
         self._spans: list[tuple[float, float]] = []
         self._ends = ("", "")
-        self.setMinimumHeight(44)
+        self._band = False
+        self.setMinimumHeight(theme.px(44))
         self.setAccessibleName(f"Plot: {title}")
 
     def show_traces(
         self, traces: list[Trace], level: tuple[float, str] | None = None, spans: list[tuple[float, float]] | None = None,
-        ends: tuple[str, str] = ("", ""),
+        ends: tuple[str, str] = ("", ""), band: bool = False,
     ) -> None:  # fmt: skip
-        """What to draw; ``level`` is an aim with its name, ``spans`` are places (from, to) to be hatched."""
+        """What to draw; ``level`` is an aim with its name, ``spans`` are places (from, to) to be hatched.
+
+        ``band``: what lies between the first two traces is filled.
+        """
         self._traces, self._level, self._spans, self._ends = traces, level, spans or [], ends
+        self._band = band and len(traces) > 1
         told = [f"{t.name} {t.y[0]:.1f} to {t.y[-1]:.1f} {self.unit}" for t in traces if len(t.y)]
         self.setAccessibleDescription("; ".join(told))
         self.update()
 
     def _box(self) -> QRectF:
-        return QRectF(38, 15, max(self.width() - 44, 10), max(self.height() - 20 - (11 if any(self._ends) else 0), 10))
+        left, top, foot = theme.px(38), theme.px(15), theme.px(16 if any(self._ends) else 5)
+        return QRectF(left, top, max(self.width() - left - 6, 10), max(self.height() - top - foot, 10))
 
     def _ranges(self) -> tuple[float, float, float, float] | None:
         xs = np.concatenate([t.x for t in self._traces]) if self._traces else np.empty(0)
@@ -70,14 +76,18 @@ class Plot(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(self.room.colour("quiet"))
-        unit = f", {self.unit}" if self.unit else ""
-        painter.drawText(QRectF(38, 0, self.width() - 40, 14), Qt.AlignmentFlag.AlignVCenter, f"{self.title}{unit}")
         box, ranges = self._box(), self._ranges()
+        unit = f", {self.unit}" if self.unit else ""
+        painter.drawText(
+            QRectF(box.left(), 0, box.width(), box.top() - 1), Qt.AlignmentFlag.AlignVCenter, f"{self.title}{unit}"
+        )
         painter.fillRect(box, self.room.colour("field"))
         if ranges is None:
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "nothing yet")
             return
         self._paint_axis(painter, box, ranges)
+        if self._band:
+            self._paint_band(painter, box, ranges)
         for span in self._spans:
             self._paint_span(painter, box, ranges, span)
         for trace in self._traces:
@@ -88,9 +98,10 @@ class Plot(QWidget):
         painter.setFont(theme.font(7.6))
         digits = 0 if high - low > 8 else 1
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(QRectF(0, box.top() - 4, 34, 12), right, f"{high:.{digits}f}")
-        painter.drawText(QRectF(0, box.bottom() - 8, 34, 12), right, f"{low:.{digits}f}")
-        under = QRectF(box.left(), box.bottom() + 1, box.width(), 12)
+        line, beside = theme.px(12), box.left() - 4
+        painter.drawText(QRectF(0, box.top() - 4, beside, line), right, f"{high:.{digits}f}")
+        painter.drawText(QRectF(0, box.bottom() - line + 4, beside, line), right, f"{low:.{digits}f}")
+        under = QRectF(box.left(), box.bottom() + 1, box.width(), line)
         painter.drawText(under, Qt.AlignmentFlag.AlignLeft, self._ends[0])
         painter.drawText(under, Qt.AlignmentFlag.AlignRight, self._ends[1])
         if self._level is not None:
@@ -99,7 +110,7 @@ class Plot(QWidget):
             painter.setPen(QPen(self.room.colour("line"), 1, Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
             painter.setPen(self.room.colour("quiet"))
-            painter.drawText(QRectF(box.left() + 4, y - 12, box.width() - 8, 12), right, name)
+            painter.drawText(QRectF(box.left() + 4, y - line, box.width() - 8, line), right, name)
 
     def _paint_span(
         self, painter: QPainter, box: QRectF, ranges: tuple[float, float, float, float], span: tuple[float, float]
@@ -113,6 +124,19 @@ class Plot(QWidget):
         for k in range(-int(box.height()), int(width) + 1, 5):
             painter.drawLine(QPointF(left + k, box.bottom()), QPointF(left + k + box.height(), box.top()))
         painter.restore()
+
+    def _points(self, box: QRectF, ranges: tuple[float, float, float, float], trace: Trace) -> list[QPointF]:
+        x0, x1, low, high = ranges
+        px = box.left() + (trace.x - x0) / (x1 - x0) * box.width()
+        py = box.bottom() - (trace.y - low) / (high - low) * box.height()
+        return [QPointF(float(x), float(y)) for x, y in zip(px, py, strict=True) if np.isfinite(y)]
+
+    def _paint_band(self, painter: QPainter, box: QRectF, ranges: tuple[float, float, float, float]) -> None:
+        """What lies between the first two traces."""
+        one, two = (self._points(box, ranges, trace) for trace in self._traces[:2])
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.room.colour("line"))
+        painter.drawPolygon(QPolygonF([*one, *reversed(two)]))
 
     def _paint_trace(
         self, painter: QPainter, box: QRectF, ranges: tuple[float, float, float, float], trace: Trace

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import functools
+
 import numpy as np
 from PyQt6.QtCore import QPoint, QSignalBlocker, pyqtSignal
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QTableWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QTableWidgetItem, QVBoxLayout, QWidget
 
 from rehearsal.core.colour.lab import chroma, hue_degrees
 from rehearsal.core.proof.areas import Area, cause_in_words
@@ -22,6 +24,8 @@ from rehearsal.desk.parts.widgets import button, quiet, table
 from rehearsal.session.session import Session
 from rehearsal.tasks.maps import PixelReading
 
+#: What is plotted along a line, with its unit.
+_QUANTITIES = {"L": ("L*", ""), "C": ("C*", ""), "h": ("h", "degrees")}
 #: Modelling as one short word.
 _FOLDS = {"kept": "kept", "softened": "soft", "going flat": "flat"}
 
@@ -157,26 +161,31 @@ class AreasPage(QWidget):
 
 
 class LinePage(QWidget):
-    """L*, C* and h of picture (solid) and take (dashed) along a line; hatched where the take goes flat."""
+    """One of L*, C* and h of picture (solid) and print (dashed) along a line, as one large plot; hatched where the print goes flat."""
 
     def __init__(self, session: Session, state: PairState) -> None:
         super().__init__()
         self._session = session
         rows = _layout(self)
-        plots = QHBoxLayout()
-        plots.setSpacing(8)
-        self.plots = {"L": Plot("L*"), "C": Plot("C*"), "h": Plot("h", "degrees")}
-        for plot in self.plots.values():
-            plots.addWidget(plot)
-        rows.addLayout(plots, 1)
-        foot = QHBoxLayout()
+        self.plot = Plot("along the line")
+        rows.addWidget(self.plot, 1)
         self._words = quiet()
-        foot.addWidget(self._words, 1)
-        foot.addWidget(button("Draw a line   V", lambda: state.draw_line(True), name="Draw a line"))
+        self._names: dict[str, QPushButton] = {}
+        for name, text in (("L", "Lightness"), ("C", "Strength"), ("h", "Hue")):
+            item = self._names[name] = button(
+                text, functools.partial(self.choose, name), name=f"Along the line: {text}"
+            )
+            item.setCheckable(True)
         self._away = button("Remove", lambda: session.takes.mark(line=()), name="Remove the line")
-        foot.addWidget(self._away)
-        rows.addLayout(foot)
+        draw = button("Draw a line", lambda: state.draw_line(True), "Key V")
+        rows.addLayout(flow(*self._names.values(), draw, self._away, self._words))
         self.reading: LineReading | None = None
+        self.chosen = "L"
+
+    def choose(self, name: str) -> None:
+        """Plot L, C or h."""
+        self.chosen = name
+        self._draw()
 
     def refresh(self) -> None:
         """Read the line again, away from the interface."""
@@ -184,29 +193,35 @@ class LinePage(QWidget):
         self._away.setEnabled(take is not None and bool(take.marks.line))
         if not self._session.inquiries.ask_line(self._show):
             self.reading = None
-            for plot in self.plots.values():
-                plot.show_traces([])
-            self._words.setText("Draw a line across a fold or a gradient.")
+            self._draw()
 
     def _show(self, reading: LineReading) -> None:
         self.reading = reading
+        self._draw()
+
+    def _draw(self) -> None:
+        for name, item in self._names.items():
+            item.setChecked(name == self.chosen)
+        reading = self.reading
+        self.plot.title, self.plot.unit = _QUANTITIES[self.chosen]
+        if reading is None:
+            self.plot.show_traces([])
+            self._words.setText("Draw a line across a fold or a gradient.")
+            return
         at = np.arange(len(reading.flat), dtype=float)
-        for name, plot in self.plots.items():
-            one, two = reading.rows(name)
-            plot.show_traces(
-                [Trace("picture", at, one), Trace("take", at, two, (4.0, 2.5))],
-                spans=_spans(reading.flat),
-                ends=("A", "B"),
-            )
+        one, two = reading.rows(self.chosen)
+        self.plot.show_traces(
+            [Trace("picture", at, one), Trace("print", at, two, (4.0, 2.5))],
+            spans=_spans(reading.flat), ends=("A", "B"), band=True,
+        )  # fmt: skip
         flat = reading.flat_share
         text = "nothing flat" if flat < 1 else f"{flat:.0f} % flat"
-        self._words.setText(f"solid: picture, dashed: take; {text}")
+        self._words.setText(f"solid: picture, dashed: print; {text}")
 
     def set_room(self, room: theme.Room) -> None:
         """Painted parts follow the room."""
-        for plot in self.plots.values():
-            plot.room = room
-            plot.update()
+        self.plot.room = room
+        self.plot.update()
 
 
 def _spans(flat: np.ndarray) -> list[tuple[float, float]]:
