@@ -306,7 +306,8 @@ def apply_room(app: QApplication, room: Room) -> None:
     """Dress the application for a room: what no part of the window dresses for itself."""
     app.setFont(font())
     app.setPalette(palette(room))
-    app.setStyleSheet(sheet(room))
+    if app.styleSheet() != sheet(room):  # it is costly: everything there is is dressed anew
+        app.setStyleSheet(sheet(room))
 
 
 #: Strokes of the little drawings, in a box of 13 × 13.
