@@ -180,12 +180,12 @@ def px(length: float) -> int:
 
 def growth() -> float:
     """How much taller a line of normal type is than at 96 dots per inch."""
-    screen = QApplication.primaryScreen() if QApplication.instance() is not None else None
-    return 1.0 if screen is None else _growth(type_size(), screen.logicalDotsPerInch())
+    return 1.0 if QApplication.instance() is None else _growth(type_size())
 
 
 @functools.cache
-def _growth(_size: float, _dots: float) -> float:
+def _growth(_size: float) -> float:
+    """Asked for at every length: the metrics of the type are read once."""
     return max(1.0, QFontMetricsF(font()).height() / _LINE)
 
 
