@@ -30,6 +30,7 @@ theme.load_fonts()
 book = Workbook(Path(book_path))
 book.put(replace(new_condition(Path(paper)), printer="Skarn 24"))
 window = make_window(book, [picture])
+window._show_first_sight = lambda: None  # no lines by themselves
 said, out = [], []
 window.session.bus.said.connect(lambda m: said.append(m.text))
 window.resize(1200, 700)
@@ -38,7 +39,7 @@ window.show()
 def note(step):
     wait_until_settled(window)
     screen = window.session.screen.record
-    painted = pixels(window.pair)
+    painted = pixels(window.pair)[40:]  # without the head, where undo stands
     out.append({
         "step": step, "on": window.screen().name(), "key": window.session.screen.key, "profile": screen.profile_path,
         "lux": screen.lux, "white": screen.white, "said": list(said), "pixels": [float(v) for v in painted.mean(axis=(0, 1))],
