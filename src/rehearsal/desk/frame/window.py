@@ -6,7 +6,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QProcess, QRect, QSize, Qt, QUrl
+from PyQt6.QtCore import QByteArray, QProcess, QRect, QSize, Qt, QTimer, QUrl
 from PyQt6.QtGui import (
     QCloseEvent,
     QDesktopServices,
@@ -145,8 +145,7 @@ class Window(QMainWindow):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """What lies over the pictures follows them."""
         super().resizeEvent(event)
-        self._grid.activate()
-        self._lay_rack()
+        QTimer.singleShot(0, self._lay_rack)  # when the parts have their places
 
     def _connect(self) -> None:
         stack, pair, boards = self.stack, self.pair, self.boards
