@@ -292,8 +292,9 @@ def main() -> int:
             *((size, 1.0, "mid") for size in SIZES), ((1280, 800), 1.3, "mid"), ((1280, 800), 1.0, "dark"), ((1280, 800), 1.0, "light"),
         ]  # fmt: skip
         for number, (size, type_size, room) in enumerate(plan):
-            theme.set_type_size(app, type_size)
-            window = _window(make_demo(Path(folder) / f"demo{number}.sqlite"), size)
+            book = make_demo(Path(folder) / f"demo{number}.sqlite")
+            book.set_setting("type", type_size)
+            window = _window(book, size)
             window.rooms.set(room)
             for kind in AIMS:
                 open_picture(window, kind)
@@ -302,7 +303,6 @@ def main() -> int:
                 settle(window)
                 found += walk(window, where, kind, boards=kind == "usual")
             window.close()
-        theme.set_type_size(app, 1.0)
         window = _window(Workbook(Path(folder) / "empty.sqlite"), (1280, 800))
         found += [f"empty workbook: {fault}" for fault in all_faults(window) + colour_and_light(window)]
         window.close()

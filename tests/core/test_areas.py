@@ -145,6 +145,11 @@ def test_areas_say_what_their_pixels_say(name: str, dune: Profile) -> None:
         assert area.hue == hue_key(np.median(lab[inside], axis=0))
         counts = np.bincount(causes(lab[inside], best)[0], minlength=3)
         assert counts[CAUSES.index(area.cause)] >= 0.9 * counts.max()
+        x, y = area.place
+        there = lab[int(y * lab.shape[0]), int(x * lab.shape[1])]
+        away = np.linalg.norm(lab[inside] - np.median(lab[inside], axis=0), axis=-1)
+        mine = np.linalg.norm(there - np.median(lab[inside], axis=0))
+        assert mine <= np.percentile(away, 20), "a pixel of its typical colour"
         rows, columns = np.nonzero(result.labels == number)
         h, w = result.labels.shape
         assert area.box == pytest.approx(

@@ -15,11 +15,12 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QPushButton, QWidget
-from tests.desk.conftest import press, wait_until_settled
+from tests.desk.conftest import press, read_page, wait_until_settled
 
 from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.desk import theme
 from rehearsal.desk.frame.keypage import KeyPage
 from rehearsal.desk.frame.keys import KEYS
 from rehearsal.desk.frame.stations import AT, STATIONS
@@ -175,6 +176,93 @@ def test_an_error_stays_until_it_was_seen_and_no_message_takes_its_place(window:
     assert window.message.text == "Something else." and window.message._timer.isActive()
 
 
+def test_errors_wait_for_each_other_and_long_ones_can_be_read(window: Window) -> None:
+    long = "The file cannot be written to the folder that was chosen for it. " * 8
+    window.session.bus.say_wrong(long)
+    window.session.bus.say_wrong("The second one.")
+    QTest.qWait(20)
+    line = window.message
+    assert line.text == long and line._words.toolTip() == long and line._all.isVisible()
+    ends = line._at_work.mapTo(window, line._at_work.rect().bottomRight()).x()
+    assert ends <= window.width() and line._away.geometry().right() < line._at_work.x(), "progress keeps its place"
+    assert long.strip() in read_page(line._all.click).replace("\n", " ")
+    _button(line, "Seen").click()
+    assert line.text == "The second one." and not line._all.isVisible()
+    _button(line, "Seen").click()
+    assert line.text == ""
+
+
+def test_what_was_taken_off_comes_back_from_the_message(window: Window, take: Callable[[], Take]) -> None:
+    count, here = len(window.session.book.all(Take)), take()
+    window.session.takes.remove(here)
+    assert "is off the rack" in window.message.text
+    _button(window.message, "Undo").click()
+    wait_until_settled(window)
+    assert len(window.session.book.all(Take)) == count
+    window.session.takes.choose_condition(next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss"))
+    assert "to Sluice Gloss" in window.message.text
+    window.session.takes.change_hand_over(ppi=240.0)
+    assert window.message.text == "", "what undo would take back now is something else"
+    wait_until_settled(window)
+
+
+def test_a_changed_picture_is_judged_again_only_while_it_is_open(
+    window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked: list[int] = []
+    monkeypatch.setattr(window.session.now, "accept_changed_master", lambda: asked.append(1))
+    for about, times in (("0", 0), (str(window.session.now.master.id if window.session.now.master else 0), 1)):
+        window.session.bus.say("It has changed.", "accept", about)
+        _button(window.message, "Judge it again").click()
+        assert len(asked) == times
+
+
+def test_nothing_old_stands_in_the_tray_while_new_figures_are_made(window: Window) -> None:
+    judge = window.stack.judge
+    assert judge.areas.table.rowCount() > 0 and judge._cards[0]._rows
+    window.verdict._why.click()
+    assert window.stack.page is not None
+    window.session.takes.choose_condition(next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss"))
+    assert window.stack.page is None, "reasons of another paper go"
+    assert judge.areas.table.rowCount() == 0 and not any(card._rows for card in judge._cards)
+    wait_until_settled(window)
+    assert judge._cards[0]._rows
+    rows = judge.areas.table.rowCount()
+    window.session.takes.render(Rendering("perceptual"))
+    assert judge.areas.table.rowCount() == rows > 0, "what lies beyond a paper has nothing to do with the intent"
+    wait_until_settled(window)
+
+
+def test_swatches_follow_the_view_and_the_chosen_row_stays(window: Window) -> None:
+    table = window.stack.judge.areas.table
+    table.selectRow(1)
+    before = walker.pixels(table.viewport())
+    window.session.takes.change("view", view="in-its-light")
+    window.session.screen.set(lux=60.0)
+    wait_until_settled(window)
+    left = slice(0, 50)
+    assert np.abs(walker.pixels(table.viewport())[:, left].astype(int) - before[:, left]).max() > 20
+    window.session.takes.change("view", view="true-black")
+    wait_until_settled(window)
+
+
+def test_larger_type_comes_with_the_next_start(window: Window, tmp_path: Path, qtbot: object) -> None:
+    press(window, Qt.Key.Key_F6)
+    assert window.session.book.recall("type") == 1.15 and "115 %" in window.message.text
+    book = Workbook(tmp_path / "large.sqlite")
+    book.set_setting("type", 1.3)
+    large = make_window(book, [])
+    try:
+        large.resize(1280, 800)
+        large.show()
+        QTest.qWait(60)
+        assert large.ribbon.height() > 1.2 * 58
+        assert walker.all_faults(large) == []
+    finally:
+        large.close()
+        theme.set_type_size(QApplication.instance(), 1.0)  # type: ignore[arg-type]
+
+
 def test_a_message_has_its_next_step(window: Window, take: Callable[[], Take]) -> None:
     window.session.takes.render(Rendering("perceptual"))
     window.message.say(Said("Paper changed.", action="undo"))
@@ -194,6 +282,31 @@ def test_undo_and_redo_stand_on_the_screen_and_say_what_they_do(window: Window, 
     assert window.stack.judge.findChildren(Flash) == []
     _button(parts, "Redo intent").click()
     assert take().rendering == Rendering("perceptual")
+
+
+def test_undo_of_another_stations_work_frames_that_station(window: Window, take: Callable[[], Take]) -> None:
+    window.session.takes.change_recipe(by_hand(contrast=3))
+    window.actions_of_keys.act("undo")
+    flash = window.ribbon.findChildren(Flash)
+    assert len(flash) == 1 and flash[0].geometry().intersects(window.ribbon.buttons[AT["tune"]].geometry())
+    window.stack.go_to("tune")
+    window.actions_of_keys.act("redo")
+    assert len(window.stack.trays[AT["tune"]].findChildren(Flash)) == 1
+    assert all(
+        window.stack.station_about(name) is not None
+        for name in (
+            "frame",
+            "rendering",
+            "recipe",
+            "condition",
+            "view",
+            "hand-over",
+            "sheet",
+            "screen",
+            "log",
+            "learnt",
+        )
+    )
 
 
 def test_progress_is_told_in_words_with_a_stop(window: Window) -> None:
@@ -256,10 +369,10 @@ def test_the_rack_lies_over_the_pair_instead_of_pushing_it(window: Window) -> No
     window.resize(1280, 900)
     QTest.qWait(30)
     assert window.rack.height() == window.pair.height()
-    pictures = window.rack._tree.topLevelItem(0)
     end = monotonic() + 20
     while not window.session.inquiries.littles and monotonic() < end:
         QTest.qWait(20)
+    pictures = window.rack._tree.topLevelItem(0)
     assert pictures is not None and pictures.sizeHint(0).height() >= 44 and len(window.session.inquiries.littles) > 0
 
 

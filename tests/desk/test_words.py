@@ -18,7 +18,7 @@ from rehearsal.core.proof.advice import rendering_name
 from rehearsal.core.proof.areas import cause_in_words
 from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
 from rehearsal.core.proof.chain import switch_is_fixed
-from rehearsal.core.proof.grouping import telling
+from rehearsal.core.proof.grouping import TELLINGS, telling
 from rehearsal.core.proof.hues import NAMES
 from rehearsal.core.proof.judging import Judgement, judge
 from rehearsal.core.proof.modelling import in_words
@@ -37,8 +37,8 @@ from rehearsal.core.values.words import (
 from rehearsal.desk.frame.keys import KEYS, key_groups
 from rehearsal.desk.frame.verdict import readout_rows
 from rehearsal.desk.frame.why import scales_of, why_html
+from rehearsal.desk.parts.cards import IntentCard, figure_words
 from rehearsal.desk.parts.widgets import Words
-from rehearsal.desk.trays.judge import IntentCard
 from rehearsal.desk.words import INTENT_KEYS, VIEWS, rendering_words
 from rehearsal.tasks.maps import PixelReading
 
@@ -227,3 +227,12 @@ def test_scales_do_not_make_much_of_little(judged: Judgement) -> None:
     far = (base, replace(base, felt_change=base.felt_change + 3, flat=base.flat + 20))
     assert [round(min(s.places()), 3) for s in scales_of(far)[:2]] == [0.0, 0.0]
     assert [s.places()[0] for s in scales_of(far)[:2]] == [1.0, 1.0]
+
+
+def test_a_share_on_a_card_is_never_told_as_none() -> None:
+    lost, differs = TELLINGS[0], TELLINGS[1]
+    assert (
+        figure_words(lost, 0.04) == "< 0.1 %"
+        and figure_words(lost, 0.0) == "0 %"
+        and figure_words(differs, 2.04) == "2.0"
+    )

@@ -81,6 +81,9 @@ class _SlowStart:
 def make_window(workbook: Workbook, files: list[str]) -> Window:
     """Session and window on a workbook, with its last take open."""
     session = Session(workbook, QtHome(), desktop_profile)
+    app = QApplication.instance()
+    assert isinstance(app, QApplication)
+    theme.set_type_size(app, float(session.book.recall("type") or 1.0))
     window = Window(session)
     _install_hooks(session.bus.say_wrong)
     number = session.book.recall("open take")

@@ -10,11 +10,14 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QImage, QPainter, QPalette, QPen
 from PyQt6.QtWidgets import QApplication
 
+from rehearsal.core.work.files import write_beside
 from rehearsal.workbook.home import cache_home
 
 FAMILY = "Inter"
 _TYPE = "typeSize"
 SMALL, NORMAL, LARGE = 8.6, 9.75, 10.9
+#: Sizes of type to choose from.
+TYPE_SIZES = (1.0, 1.15, 1.3)
 #: Least height of what is pressed, in pixels at the usual type (WCAG 2.2, 2.5.8).
 TARGET = 24
 
@@ -314,6 +317,10 @@ def apply_room(app: QApplication, room: Room) -> None:
 _STROKES = {"down": ((2.0, 4.5), (6.5, 9.0), (11.0, 4.5)), "tick": ((2.5, 7.0), (5.2, 10.0), (10.5, 3.0))}
 
 
+def _cannot() -> None:
+    raise OSError("the drawing cannot be written")
+
+
 def _icon(name: str, level: int) -> str:
     """File of a little drawing in a grey: style sheets take drawings from files alone. Empty where none can be kept."""
     path = cache_home() / "icons" / f"{name}-{level}.png"
@@ -328,9 +335,8 @@ def _icon(name: str, level: int) -> str:
         painter.end()
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
+            write_beside(path, lambda name: None if image.save(name) else _cannot())
         except OSError:
-            return ""
-        if not image.save(str(path)):
             return ""
     return path.as_posix()
 

@@ -85,6 +85,7 @@ class Inquiries:
         self.cover: ScreenCover | None = None
         #: sRGB (h, w, 3) uint8 of masters, by their digests.
         self.littles: dict[str, np.ndarray] = {}
+        self._asked: set[str] = set()
         bus.changed.connect(self._follow)
 
     def _follow(self, change: Change) -> None:
@@ -133,11 +134,12 @@ class Inquiries:
     # ---- the rack
 
     def ask_littles(self, masters: Sequence[Master], width: int, height: int) -> None:
-        """Little pictures of masters that have none yet; ``littles`` tells of them."""
-        wanted = [m for m in masters if m.digest not in self.littles]
+        """Little pictures of masters that were not asked for yet, each once; ``littles`` tells of them."""
+        wanted = [m for m in masters if m.digest not in self._asked]
         job = Job("littles", tuple(m.digest for m in wanted))
-        if not wanted or job in self._jobs.running:
+        if not wanted:
             return
+        self._asked.update(m.digest for m in wanted)
 
         def came(told: tuple[str, np.ndarray]) -> None:
             self.littles[told[0]] = told[1]
@@ -146,7 +148,7 @@ class Inquiries:
         def work(progress: JobProgress) -> None:
             little_pictures(wanted, width, height, lambda digest, rgb: progress.tell((digest, rgb)), progress)
 
-        self._jobs.run(job, work, lambda _r: None, part=came)
+        self._jobs.run(job, work, lambda _r: None, part=came, alone=False)
 
     # ---- maps, lines, points
 

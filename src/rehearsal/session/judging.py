@@ -114,13 +114,18 @@ class Judging:
         return judged.screen_master if same else None
 
     @property
-    def lost(self) -> Lost | None:
-        """What the open rendition loses, as it was judged; None while the judgement is of another. The rendering has no part in it."""
+    def standing(self) -> Judgement | None:
+        """The judgement while it is of the open paper, crop and tuning; what rendering is chosen has no part in areas and candidates."""
         judged, now = self.judgement, self._now.rendition
         if judged is None or now is None:
             return None
-        same = replace(judged.rendition.look, rendering=now.rendering) == now.look
-        return judged.beyond.lost if same else None
+        return judged if replace(judged.rendition.look, rendering=now.rendering) == now.look else None
+
+    @property
+    def lost(self) -> Lost | None:
+        """What the open rendition loses, as it was judged; None while the judgement is of another."""
+        judged = self.standing
+        return None if judged is None else judged.beyond.lost
 
     @property
     def is_coming(self) -> bool:

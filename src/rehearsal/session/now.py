@@ -265,7 +265,7 @@ class Now:
             self._book.note(found.master)  # it was found again at another place
         self.file_state, self.picture = found.state, found.open
         if found.state == "changed":
-            self._bus.say(f"{found.master.name} has changed since it was judged.", "accept")
+            self._bus.say(f"{found.master.name} has changed since it was judged.", "accept", str(found.master.id))
         self._bus.tell("picture")
 
     def accept_changed_master(self) -> None:

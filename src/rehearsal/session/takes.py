@@ -72,10 +72,16 @@ class Takes:
     def remove(self, take: Take) -> None:
         """Take a take off the rack; the picture stays, and the take can be put back."""
         self._take_off("remove-take", take.name, [take])
+        self._say_off(take.name)
 
     def remove_picture(self, master: Master) -> None:
         """Take a picture with its takes off the rack; its file is left alone, the logbook keeps what was printed of it."""
         self._take_off("remove-picture", master.name, [master, *self.of(master.id)])
+        self._say_off(master.name)
+
+    def _say_off(self, name: str) -> None:
+        if self.removed == name:
+            self._bus.say(f"{name} is off the rack.", "undo")
 
     def _take_off(self, operation: str, name: str, gone: list[AnyKept]) -> None:
         self._book.do(operation, removes=gone)
@@ -195,7 +201,10 @@ class Takes:
             return
         own = take.name not in [c.paper for c in self._shelf.conditions]
         name = take.name if own else condition.paper
+        before = self._now.condition
         self.change("condition", condition=condition.id, name=name, rendering=self._now.rendering_on(condition))
+        if before is not None and self._now.condition == condition != before:
+            self._bus.say(f"Paper changed from {before.paper} to {condition.paper}.", "undo")
 
     def take_on(self, condition: PrintCondition) -> None:
         """A new take on another paper: as the open one, but for what belongs to its paper."""

@@ -18,7 +18,7 @@ class AreaGroup:
     Attributes:
         members: places of the areas in the list they came from, largest first.
         share: per cent of the image, of all together.
-        median: of δ, the members' by their shares; worst: the largest of their 99th percentiles.
+        median: mean of the members' medians of δ, by their shares; worst: the largest of their 99th percentiles.
         modelling: inside them, by their shares; None when none has anything to show.
     """
 
@@ -80,10 +80,14 @@ TELLINGS = (
 
 
 def telling(candidates: Sequence[CandidateFigures]) -> list[Telling]:
-    """The figures by which these candidates differ to the eye; how far they are from the picture when none does."""
+    """The figures by which these candidates differ to the eye; none when they hardly differ."""
     rows = []
     for each in TELLINGS:
         values = [each.value(c) for c in candidates]
         if values and max(values) - min(values) >= each.step:
             rows.append(each)
-    return rows or [TELLINGS[1]]
+    return rows
+
+
+#: Shown when candidates hardly differ.
+HARDLY = (TELLINGS[1],)

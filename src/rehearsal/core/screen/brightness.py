@@ -58,6 +58,13 @@ class BrightnessAdvice:
     words: str
 
 
+def lighten_words(advice: BrightnessAdvice) -> str:
+    """What a button says that makes up for the light; empty while the rest is under a sixth of a stop."""
+    if abs(advice.rest) < 1 / 6:
+        return ""
+    return f"{'Lighten' if advice.rest > 0 else 'Darken'} this print by {stops_words(round(advice.rest * 6) / 6)}"
+
+
 def lux_for_screen(screen_white: float, white_y: float) -> float:
     """Lux under which the paper is as light as the screen, for those who would rather change the lamp: L · π / ρ."""
     return screen_white * math.pi / white_y

@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.desk import theme
 from rehearsal.desk.boards.holder import BoardHolder
 from rehearsal.desk.frame.keypage import KeyPage
 from rehearsal.desk.frame.pages import lesson_html, sizes_html
 from rehearsal.desk.frame.rack import Rack
+from rehearsal.desk.frame.ribbon import Ribbon
 from rehearsal.desk.frame.rooms import Rooms
 from rehearsal.desk.frame.trays import TrayStack
 from rehearsal.desk.frame.verdict import Verdict
@@ -25,10 +27,10 @@ class Actions:
 
     def __init__(
         self, session: Session, pair: PairView, stack: TrayStack, boards: BoardHolder, rack: Rack, verdict: Verdict,
-        rooms: Rooms,
+        rooms: Rooms, ribbon: Ribbon,
     ) -> None:  # fmt: skip
         self._session, self._pair, self._stack, self._boards = session, pair, stack, boards
-        self._rack, self._verdict, self._rooms = rack, verdict, rooms
+        self._rack, self._verdict, self._rooms, self._ribbon = rack, verdict, rooms, ribbon
         state, roads, takes = pair.state, session.roads, session.takes
         self._by_name: dict[str, Callable[..., object]] = {
             "go": stack.go,
@@ -44,6 +46,7 @@ class Actions:
             "soft": lambda: state.set_soft(not state.soft),
             "hold": lambda: roads.set_hold(not roads.hold),
             "room": rooms.next,
+            "type": self._larger_type,
             "fold_tray": lambda: stack.fold(not stack.is_folded),
             "sheet": state.turn_sheet,
             "fold_rack": lambda: rack.fold(not rack.is_folded),
@@ -112,11 +115,20 @@ class Actions:
         self._stack.go_to("sheet")
         self._stack.sheet.write()
 
+    def _larger_type(self) -> None:
+        """The next size of type, from the next start on: every size in the window follows it."""
+        now = float(self._session.book.recall("type") or 1.0)
+        wanted = next((size for size in theme.TYPE_SIZES if size > now + 0.01), theme.TYPE_SIZES[0])
+        self._session.book.remember("type", wanted)
+        self._session.bus.say(f"Type of {wanted * 100:.0f} % from the next start.")
+
     def _undone(self, name: str) -> None:
         """Frame what an undo or redo has changed."""
-        column = self._stack.column_about(name)
-        if column is not None:
+        column, station = self._stack.column_about(name), self._stack.station_about(name)
+        if column is not None and not self._stack.is_folded:
             Flash(column, self._pair.room)
+        elif station is not None:
+            Flash(self._ribbon.buttons[station], self._pair.room)
 
     def show_why(self, page: str) -> None:
         """Open what is behind the sentence of a station."""

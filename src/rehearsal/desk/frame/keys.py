@@ -42,6 +42,7 @@ KEYS = (
     Key("W", "soft look: judge tone without detail", "soft"),
     Key("H", "hold the picture at the paper's lightness, or full brightness", "hold"),
     Key("R", "dark, mid or light room", "room"),
+    Key("F6", "larger type, from the next start", "type"),
     Key("T", "fold the tray to a line", "fold_tray"),
     Key("E", "fold or open the rack", "fold_rack"),
     Key("I", "rendering intents side by side, large", "board", "intents"),
@@ -95,7 +96,7 @@ def key_groups() -> list[tuple[str, list[tuple[str, str]]]]:
 _GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Stations", ("go", "fold_tray", "fold_rack")),
     ("The pictures", (
-        "large", "curtain", "fit", "grain", "print_size", "zoom", "soft", "hold", "sheet", "room", "open", "duplicate",
+        "large", "curtain", "fit", "grain", "print_size", "zoom", "soft", "hold", "sheet", "room", "type", "open", "duplicate",
     )),
     ("Screen", ("board:check", "board:size")),
     ("Paper", ("board:scout", "board:shelf", "board:reach", "board:two")),

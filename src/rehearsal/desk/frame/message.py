@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from html import escape
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QWidget
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QSizePolicy, QWidget
 
 from rehearsal.core.values.words import word
 from rehearsal.desk import theme
-from rehearsal.desk.parts.widgets import Words, link, quiet
+from rehearsal.desk.parts.widgets import Words, link, quiet, show_page
 from rehearsal.session.bus import Said
 from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
@@ -18,8 +20,25 @@ _STAYS_MS = 12_000
 _HEIGHT, _PROGRESS, _BAR = 24, 300, 84
 
 
+class _Line(Words):
+    """Words in one line, shortened where there is no room; ``is_short`` tells that."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.is_short = False
+
+    def say(self, text: str, room: int) -> None:
+        """Show words in so many pixels."""
+        fitting = self.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, room)
+        self.is_short = fitting != text
+        self.setText(fitting)
+        self.setToolTip(text if self.is_short else "")
+        self.setFixedWidth(min(room, self.fontMetrics().horizontalAdvance(fitting) + 4))
+
+
 class MessageLine(QWidget):
-    """A message stays for a while; an error until it has been seen or taken away. Progress has its fixed place at the right.
+    """A message stays for a while; an error until it was seen, the next one after it. Progress has its fixed place at the right.
 
     Args:
         acts: what the actions of messages do, by their keys.
@@ -34,17 +53,21 @@ class MessageLine(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(theme.px(16), 0, theme.px(16), 0)
         row.setSpacing(theme.px(10))
-        self._words = Words()
+        self._words = _Line()
         self._words.setProperty("quiet", True)
         self._words.setAccessibleName("Message")
         self._action = link("", self._act)
-        self._away = link("Seen", self.clear, "Take the message away")
+        self._all = link("All of it", self._show_all, "Read the whole message")
+        self._away = link("Seen", self._seen, "Take the message away")
         row.addWidget(self._words)
+        row.addWidget(self._all)
         row.addWidget(self._action)
         row.addWidget(self._away)
         row.addStretch(1)
         row.addWidget(self._make_progress())
         self._said = Said("")
+        #: Errors that wait until the one before them was seen.
+        self._waiting: list[Said] = []
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(_STAYS_MS)
@@ -75,27 +98,51 @@ class MessageLine(QWidget):
     # ---- messages
 
     def say(self, said: Said) -> None:
-        """Show a message; a new one takes the place of the old, but never a mere message that of an error."""
-        if self._said.is_error and not said.is_error:
+        """Show a message in the place of the old one; while an error is not seen, errors wait and mere messages go by."""
+        if self._said.is_error:
+            if said.is_error and said != self._said:
+                self._waiting.append(said)
             return
+        self._show(said)
+
+    def _show(self, said: Said) -> None:
         self._said = said
-        self._words.setText(said.text)
-        self._words.setToolTip(said.text)
         self._action.setText(word("action", said.action) if said.action else "")
         self._action.setAccessibleName(self._action.text())
         self._action.setVisible(bool(said.action))
         self._away.setVisible(bool(said.text) and said.is_error)
+        self._lay()
         self._timer.stop() if said.is_error else self._timer.start()
+
+    def _lay(self) -> None:
+        """As many words as there is room for beside what can be pressed and the progress."""
+        pressed = sum(w.sizeHint().width() + theme.px(10) for w in (self._action, self._away) if not w.isHidden())
+        room = self.width() - theme.px(_PROGRESS + 120) - pressed
+        self._words.say(self._said.text, max(room, theme.px(80)))
+        self._all.setVisible(self._words.is_short)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The words follow the room."""
+        super().resizeEvent(event)
+        self._lay()
+
+    def _show_all(self) -> None:
+        show_page(self, "Message", f"<p>{escape(self._said.text)}</p>", "The whole message", 520, 260)
+
+    def _seen(self) -> None:
+        """The next error, or none."""
+        self.clear()
+        if self._waiting:
+            self._show(self._waiting.pop(0))
 
     def clear(self) -> None:
         """Nothing is said any more."""
-        self._said = Said("")
-        self.say(self._said)
+        self._show(Said(""))
         self._timer.stop()
 
     def go_on(self) -> None:
         """The user has gone on: what was merely said is over."""
-        if not self._said.is_error and not self._said.action:
+        if not self._said.is_error and self._said.action != "folder":
             self.clear()
 
     def _act(self) -> None:

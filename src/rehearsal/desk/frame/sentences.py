@@ -9,10 +9,11 @@ from rehearsal.core.picture.arrived import good_for
 from rehearsal.core.proof.advice import rendering_name
 from rehearsal.core.proof.judging import Judgement
 from rehearsal.core.proof.saying import first_sentence, looked_sentence, verdict_sentence
+from rehearsal.core.screen.brightness import lighten_words
 from rehearsal.core.sheet.cautions import cautions
 from rehearsal.core.sheet.layout import effective_ppi
 from rehearsal.core.values.recipe import LEARNT
-from rehearsal.core.values.words import counted, date_words, in_row, stops_words, values_words, word
+from rehearsal.core.values.words import counted, date_words, in_row, values_words, word
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import LogEntry
 
@@ -73,12 +74,7 @@ def _screen(session: Session) -> Sentence:
         text = "This screen has no profile yet: what is shown is only as right as a usual screen. Choose the file its calibration wrote."
     if advice is None:
         return Sentence(text, "standards")
-    text = f"{text} {advice.words}"
-    if abs(advice.rest) < 1 / 6:
-        return Sentence(text, "standards")
-    verb = "Lighten" if advice.rest > 0 else "Darken"
-    words = f"{verb} this print by {stops_words(round(advice.rest * 6) / 6)}"
-    return Sentence(text, "standards", words, session.logbook.lighten_for_light)
+    return Sentence(f"{text} {advice.words}", "standards", lighten_words(advice), session.logbook.lighten_for_light)
 
 
 def _picture(session: Session) -> Sentence:
@@ -119,7 +115,7 @@ def _tune(session: Session) -> Sentence:
     if lesson is None or take.recipe.step(LEARNT) is not None:
         return Sentence(text)
     prints = counted(lesson.prints, "print")
-    text = f"{text} Learnt from {prints} on this paper: {lesson.words}."
+    text = f"{text} Learnt from {prints} on this paper in this light: {lesson.words}."
     return Sentence(text, "lesson", "Take what was learnt", session.logbook.apply_lesson)
 
 
@@ -152,10 +148,9 @@ def _log(session: Session) -> Sentence:
     here: list[LogEntry] = [e for e in session.logbook.entries if e.condition == condition.id]
     if not here:
         return Sentence(f"No print on {condition.paper} has been looked at yet: the first verdict begins to teach.")
-    learnt = "nothing to correct in this light" if lesson is None else lesson.words
-    return Sentence(
-        f"{counted(len(here), 'print')} on {condition.paper}, the last of {date_words(here[-1].when)}. Learnt: {learnt}."
-    )
+    learnt = "No correction is offered in this light." if lesson is None else f"Learnt in this light: {lesson.words}."
+    prints = counted(len(here), "print")
+    return Sentence(f"{prints} on {condition.paper}, the last of {date_words(here[-1].when)}. {learnt}", "lesson")
 
 
 _BY_STATION: dict[str, Callable[[Session], Sentence]] = {

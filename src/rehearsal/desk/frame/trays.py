@@ -159,6 +159,10 @@ class TrayStack(QWidget):
         """The column of the open tray that shows what an operation changed."""
         return self.trays[self.station].column_about(operation)
 
+    def station_about(self, operation: str) -> int | None:
+        """The first station whose tray shows what an operation changed."""
+        return next((i for i, tray in enumerate(self.trays) if tray.column_about(operation) is not None), None)
+
     # ---- trays
 
     def _of_kind(self, kind: type[Kind]) -> Kind:
@@ -211,6 +215,8 @@ class TrayStack(QWidget):
     def _follow(self, change: Change) -> None:
         self.trays[self.station].follow(change)
         self.trays[self.station].arrange()
+        if self._page is not None and change.about("take", "looked", "judgement", "conditions"):
+            self.show_page(None)  # its figures are of what was shown before
         if change.about("take") and self._page is None:
             self._show_tray()
         self._fit()

@@ -69,7 +69,9 @@ class Window(QMainWindow):
         self.boards = BoardHolder(session, self.pair)
         self.rooms = Rooms(session.book, self._dressed_parts())
         self.boards.made.connect(self.rooms.add)
-        self.actions_of_keys = Actions(session, self.pair, self.stack, self.boards, self.rack, self.verdict, self.rooms)
+        self.actions_of_keys = Actions(
+            session, self.pair, self.stack, self.boards, self.rack, self.verdict, self.rooms, self.ribbon
+        )
         self._held = HeldKeys(self, self.pair, self.pair.state)
         self._watch = FolderWatch(session, self)
         self._follows_screen = False
@@ -121,8 +123,7 @@ class Window(QMainWindow):
         takes, now = self.session.takes, self.session.now
         return {
             "undo": lambda _about: takes.undo(),
-            "accept": lambda _about: now.accept_changed_master(),
-            "back": lambda _about: now.look_at(None),
+            "accept": lambda about: now.accept_changed_master() if now.master and str(now.master.id) == about else None,
             "folder": lambda path: QDesktopServices.openUrl(QUrl.fromLocalFile(str(Path(path).parent))),
         }
 
@@ -227,7 +228,7 @@ class Window(QMainWindow):
         if self.stack.current_key == "judge" and self.pair.isVisible():
             self.pair.state.show_once("beyond", _FIRST_SIGHT_MS)
             self.session.bus.say(
-                "Lines, shown once: solid where the print differs by 1.5, dashed by 4. Hold B to see them again."
+                "Lines, shown once: solid where the picture lies beyond this paper by ΔE₀₀ 1.5, dashed by 4. Hold B to see them."
             )
 
     def _show_area(self, box: tuple[float, float, float, float] | None) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen
@@ -164,6 +164,13 @@ class AreaTable(PlainTable):
                     item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
                 item.setToolTip(row.tip)
                 self.setItem(i, column, item)
+
+    def recolour(self, colours: list[tuple[QColor, QColor]]) -> None:
+        """Other colours of picture and print in the rows that are there."""
+        for i, pair in enumerate(colours):
+            item = self.item(i, 0)
+            if item is not None:
+                item.setData(_DRAWN, replace(item.data(_DRAWN), colours=pair))
 
     def _hover(self, row: int) -> None:
         if row != self.hovered:

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 from rehearsal.core.proof.advice import CandidateFigures, rendering_name
 from rehearsal.core.proof.grouping import Telling
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.core.values.words import word
+from rehearsal.core.values.words import share_words, word
 from rehearsal.desk import theme
 
 _LYING, _STANDING, _NAMES_WIDTH = QSize(106, 146), QSize(298, 62), 72
@@ -21,6 +21,11 @@ _BAR = 8
 def bar_width(value: float, most: float, room: float) -> float:
     """Length of a bar; what is above nothing can be seen."""
     return 0.0 if value <= 0 or most <= 0 else max(2.0, room * value / most)
+
+
+def figure_words(each: Telling, value: float) -> str:
+    """A figure with its unit; a share that is there is never told as none."""
+    return share_words(value) if each.key == "detail_lost" else word("telling_value", each.key).format(value)
 
 
 class IntentCard(QAbstractButton):
@@ -75,7 +80,7 @@ class IntentCard(QAbstractButton):
                 values = [each.value(c) for c in among]
                 mine = each.value(figures)
                 self._rows.append((each, mine, max(values), mine <= min(values) + each.step / 2))
-        said = [f"{word('telling', t.key)} {word('telling_value', t.key).format(v)}" for t, v, _m, _b in self._rows]
+        said = [f"{word('telling', t.key)} {figure_words(t, v)}" for t, v, _m, _b in self._rows]
         self.setAccessibleDescription("; ".join([*(["advised"] if advised else []), *said]))
         self.update()
 
@@ -114,6 +119,10 @@ class IntentCard(QAbstractButton):
         box = QRectF(px(7), px(71), self.width() - px(12), px(17))
         painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, self._title)
         painter.setFont(theme.font(theme.SMALL))
+        if self.advised:
+            badge = QRectF(self.width() - px(56), px(5), px(50), px(16))
+            painter.fillRect(badge, self.room.colour("field"))
+            painter.drawText(badge, Qt.AlignmentFlag.AlignCenter, "advised")
         for i, row in enumerate(self._rows):
             self._paint_bar(painter, QRectF(px(7), px(row_top(i)), self.width() - px(14), px(18)), row)
 
@@ -135,14 +144,14 @@ class IntentCard(QAbstractButton):
     def _paint_bar(self, painter: QPainter, box: QRectF, row: tuple[Telling, float, float, bool]) -> None:
         """A bar with its figure at the right."""
         each, value, most, best = row
-        figure = theme.px(38)
+        figure = theme.px(42)
         track = QRectF(box.x(), box.center().y() - theme.px(_BAR) / 2, box.width() - figure, theme.px(_BAR))
         self._paint_track(painter, track, value, most, best)
         painter.setPen(self.room.colour("text"))
         painter.drawText(
             box,
             Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-            word("telling_value", each.key).format(value),
+            figure_words(each, value),
         )
 
     def _paint_tall(self, painter: QPainter, box: QRectF, row: tuple[Telling, float, float, bool]) -> None:
@@ -151,7 +160,7 @@ class IntentCard(QAbstractButton):
         painter.setPen(self.room.colour("text"))
         painter.drawText(
             QRectF(box.x(), box.y(), box.width(), theme.px(18)), Qt.AlignmentFlag.AlignVCenter,
-            f"{word('telling', each.key)} {word('telling_value', each.key).format(value)}",
+            f"{word('telling', each.key)} {figure_words(each, value)}",
         )  # fmt: skip
         self._paint_track(
             painter, QRectF(box.x(), box.y() + theme.px(21), box.width(), theme.px(_BAR)), value, most, best

@@ -11,7 +11,7 @@ from rehearsal.core.colour.table import srgb_decode, srgb_encode
 from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
 from rehearsal.core.proof.chain import switch_is_fixed
-from rehearsal.core.proof.grouping import telling
+from rehearsal.core.proof.grouping import HARDLY, telling
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.desk import theme
 from rehearsal.desk.pair.maplines import legend_pixmap
@@ -282,13 +282,15 @@ class JudgeTray(Tray):
 
     def _show_cards(self) -> None:
         """Only the rows that differ to the eye."""
-        take, result = self.session.now.take, self.session.judging.judgement
+        take, result = self.session.now.take, self.session.judging.standing
         by_rendering = {f.rendering: f for f in result.candidates} if result else {}
         among = [by_rendering[c.rendering] for c in self._cards if c.rendering in by_rendering]
-        rows = telling(among) if among else []
+        differing = telling(among)
+        rows = differing or list(HARDLY if among else ())
         advised = result.advice.rendering if result else None
         self._names.show_rows(rows)
-        self._heading.setText("only what differs; shorter is better" if rows else "")
+        what = "only what differs" if differing else "they hardly differ"
+        self._heading.setText(f"{what}; shorter is better" if rows else "")
         for card in self._cards:
             card.setChecked(take is not None and card.rendering == take.rendering)
             card.show_figures(by_rendering.get(card.rendering), advised == card.rendering, rows, among)
@@ -300,6 +302,7 @@ class JudgeTray(Tray):
         first = judging.judgement is None and judging.is_coming  # the figures come first: they are waited for
         if change.about("road") and not self.session.roads.previews:
             self._show_tiles()
+            self.areas.recolour()
             self._owed = first
             if not first:
                 self.refresh_pictures()

@@ -63,7 +63,7 @@ class AreasPage(QWidget):
 
     def chosen(self) -> AreaGroup | None:
         """The selected row."""
-        row, result = self.table.currentRow(), self._session.judging.judgement
+        row, result = self.table.currentRow(), self._session.judging.standing
         if result is None or not self.table.selectedItems() or not 0 <= row < len(self._groups):
             return None
         return self._groups[row]
@@ -79,7 +79,7 @@ class AreasPage(QWidget):
 
     def _on_pointed(self, row: int) -> None:
         """Outlines of a row's areas; the near-whites have no outline of their own."""
-        result = self._session.judging.judgement
+        result = self._session.judging.standing
         count = 0 if result is None else len(result.areas)
         members = self._groups[row].members if 0 <= row < len(self._groups) else ()
         numbers = [i + 1 for i in members if i < count]
@@ -119,7 +119,7 @@ class AreasPage(QWidget):
 
     def refresh(self) -> None:
         """Follow the judgement and what was accepted."""
-        result, fine = self._session.judging.judgement, self._accepted()
+        result, fine = self._session.judging.standing, self._accepted()
         areas = self._areas = (
             () if result is None else (*result.areas, *([result.near_white] if result.near_white else ()))
         )
@@ -136,6 +136,10 @@ class AreasPage(QWidget):
         else:
             self._specks.setText(f"No area; {share_words(result.specks)} in specks.")
 
+    def recolour(self) -> None:
+        """The picture on the screen looks different: the swatches follow, what is chosen stays."""
+        self.table.recolour([self._colours(self._areas[g.members[0]]) for g in self._groups])
+
     def _row(self, group: AreaGroup, most: float, why: str | None) -> AreaRow:
         first = self._areas[group.members[0]]
         name = hue_words(group.hue) + ("" if group.count == 1 else f", {group.count} places")
@@ -143,7 +147,8 @@ class AreasPage(QWidget):
         modelling = "" if group.modelling is None else f"\nfolds and shading kept {group.modelling * 100:.0f} %"
         reason = f"\nfine: {word('reason', why)}" if why else ""
         cause = cause_in_words(first)
-        tip = f"{name}, {cause}\nmedian ΔE₀₀ {group.median:.1f}, worst {group.worst:.1f} (99 % are below){modelling}{reason}"
+        middle = "median" if group.count == 1 else "mean of their medians"
+        tip = f"{name}, {cause}\n{middle} ΔE₀₀ {group.median:.1f}, worst {group.worst:.1f} (99 % are below){modelling}{reason}"
         return AreaRow(
             colours=self._colours(first), name=name, cause=group.cause, why=cause, share=group.share, most=most,
             figures=(share_words(group.share), f"{group.median:.1f}", f"{group.worst:.1f}", kept), tip=tip,

@@ -57,7 +57,7 @@ class LogTray(Tray):
         self._light = quiet(wrap=True)
         column.add(self._light)
         column.end()
-        book = self.column("Logbook", 420, 1)
+        book = self.column("Logbook", 420, 1, about=("log",))
         self._table = table(_HEADS, "Logbook")
         book.add(self._table)
 

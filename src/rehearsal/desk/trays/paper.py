@@ -24,7 +24,9 @@ class PaperTray(Tray):
 
     def build(self) -> None:
         """Shelf at the left, card, health, and ways to look closer."""
-        shelf = self.column("Print conditions", 476, 1)
+        shelf = self.column(
+            "Print conditions", 476, 1, about=("condition", "add-condition", "remove-condition", "change-condition")
+        )
         self._table = table(_HEADS, "Print conditions")
         self._table.horizontalHeader().setStretchLastSection(False)
         self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)

@@ -31,7 +31,7 @@ class PictureTray(Tray):
 
     def build(self) -> None:
         """Columns: what arrived, its colours, size, crop, what it is good for."""
-        facts = self.column("What arrived", 238)
+        facts = self.column("What arrived", 238, about=("assume", "accept-master"))
         self._facts = quiet(wrap=True)
         facts.add(self._facts)
         self._assume = choice([])
@@ -85,7 +85,7 @@ class PictureTray(Tray):
         self._found.setText(arrival_words(self.session.inquiries.arrival, self.session.judging.beyond_screen))
 
     def _build_size(self) -> None:
-        column = self.column("Print size", 206)
+        column = self.column("Print size", 206, about=("frame",))
         form = Form()
         self._common = choice([("choose…", None), *((s.name, s) for s in COMMON_SIZES)])
         self._common.activated.connect(self._choose_common)

@@ -9,9 +9,9 @@ import numpy as np
 from PyQt6.QtCore import QDate, QSignalBlocker
 from PyQt6.QtWidgets import QComboBox, QDateEdit, QFileDialog
 
-from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT, lux_for_screen
+from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT, lighten_words, lux_for_screen
 from rehearsal.core.screen.standards import VIEWING_VALUES
-from rehearsal.core.values.words import date_words, share_words, stops_words, word
+from rehearsal.core.values.words import date_words, share_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.monitor import desktop_converts
 from rehearsal.desk.parts.plots import Plot, Trace
@@ -46,7 +46,7 @@ class ScreenTray(Tray):
         profile.end()
         profile.pair(button("Real size…", lambda: self.board_wanted.emit("size"), "Lay a card on the screen (F3)"))
         self._build_calibration()
-        drift = self.column("Drift", 196, 1)
+        drift = self.column("Drift", 196, 1, about=("reading", "forget-reading"))
         self._drift = Plot("Luminance of white", "cd/m²")
         self._drift.setMinimumHeight(theme.px(90))
         drift.rows.addWidget(self._drift, 1)
@@ -56,7 +56,7 @@ class ScreenTray(Tray):
         self._build_advice()
 
     def _build_calibration(self) -> None:
-        column = self.column("Calibration", 222)
+        column = self.column("Calibration", 222, about=("screen",))
         form = Form()
         self._date = QDateEdit()
         self._date.setDisplayFormat("yyyy-MM-dd")
@@ -231,10 +231,9 @@ class ScreenTray(Tray):
             lux = lux_for_screen(self.session.screen.record.white, facts.white_y) if facts else 0
             words += f" Or light the print with {lux:.0f} lx."
         self._advice.setText(f"{words}\n{self._shows_text()}")
-        self._lighten.setVisible(advice is not None and abs(advice.rest) >= 1 / 6)
-        if advice is not None:
-            verb = "Lighten" if advice.rest > 0 else "Darken"
-            self._lighten.setText(f"{verb} this print by {stops_words(round(advice.rest * 6) / 6)}")
+        lighten = "" if advice is None else lighten_words(advice)
+        self._lighten.setVisible(bool(lighten))
+        self._lighten.setText(lighten)
 
     def set_room(self, room: theme.Room) -> None:
         """Painted parts follow the room."""

@@ -33,7 +33,7 @@ class SheetTray(Tray):
         look = self.column("Needs a look", 300, 1)
         self._cautions = quiet(wrap=True)
         look.add(scrolled(self._cautions))
-        do = self.column("Hand over", 190)
+        do = self.column("Hand over", 190, about=("write",))
         do.add(button("Write the file…", self.write))
         do.add(button("Show the ticket", self.show_ticket))
         do.add(button("Save the ticket as PDF…", self._save_ticket))
@@ -42,7 +42,7 @@ class SheetTray(Tray):
         do.end()
 
     def _build_file(self) -> None:
-        column = self.column("File", 305)
+        column = self.column("File", 305, about=("sheet", "as-last"))
         form = Form()
         change, change_sheet = self.session.takes.change_hand_over, self.session.takes.change_sheet
         self._route = choice(all_words("route"))
@@ -64,7 +64,7 @@ class SheetTray(Tray):
         column.end()
 
     def _build_driver(self) -> None:
-        column = self.column("As set when printing", 316)
+        column = self.column("As set when printing", 316, about=("hand-over",))
         form = Form()
         change = self.session.takes.change_hand_over
         self._who = choice(all_words("converter"))

@@ -41,7 +41,7 @@ class TestTray(Tray):
         self._list = quiet(wrap=True)
         shown.add(self._list)
         shown.end()
-        won = self.column("After drying, in the light it will hang in", 330)
+        won = self.column("After drying, in the light it will hang in", 330, about=("test-sheet",))
         self._winner = number(1, COUNT, 1, "", 0.5)
         form = Form()
         form.row("Best variant (3.5 is between two)", self._winner)

@@ -22,7 +22,7 @@ class TuneTray(Tray):
         """Sliders at the left, offers at the right."""
         self._sliders: dict[str, TuneSlider] = {}
         for title, group in _GROUPS:
-            column = self.column(title, 325)
+            column = self.column(title, 325, about=("recipe", "keep-looks", "variant", "light"))
             for each in (a for a in ADJUSTMENTS.values() if a.group == group):
                 column.add(self._slider(each))
             if group == "colour":
@@ -57,13 +57,13 @@ class TuneTray(Tray):
         return self._recipe().with_total(each.name, steps * each.step)
 
     def _build_offers(self) -> None:
-        column = self.column("Learnt from earlier prints", 250, 1)
+        column = self.column("Learnt from earlier prints", 250, 1, about=("learnt",))
         self._lesson = quiet(wrap=True)
         column.add(self._lesson)
         self._take_offer = button("Add this to the tuning", self.session.logbook.apply_lesson)
         column.pair(self._take_offer)
         column.end()
-        habits = self.column("Habits", 210)
+        habits = self.column("Habits", 210, about=("habit",))
         self._habits = choice([("apply a habit…", 0)])
         self._habits.setAccessibleName("Apply a habit")
         self._habits.activated.connect(self._apply_habit)

@@ -164,14 +164,14 @@ WORDS: dict[str, dict[str, str]] = {
         "test-sheet": "test sheet", "variant": "variant", "view": "view", "skip": "set aside", "notes": "notes",
     },
     "telling": {"detail_lost": "detail lost", "differs_by": "differs by", "steps_merge": "steps merge"},
-    "telling_value": {"detail_lost": "{:.0f} %", "differs_by": "{:.1f}", "steps_merge": "{:.0f}"},
+    "telling_value": {"differs_by": "{:.1f}", "steps_merge": "{:.0f}"},
     "telling_tip": {
         "detail_lost": "share of the picture whose folds and shading do not survive",
         "differs_by": "mean difference from the picture as it is felt, ΔE₀₀",
         "steps_merge": "of 20 dark steps from L* 0 to 20, how many fall together",
     },
     "action": {
-        "undo": "Undo", "folder": "Open the folder", "accept": "Judge it again", "back": "Back",
+        "undo": "Undo", "folder": "Open the folder", "accept": "Judge it again",
     },
     "job": {
         "load": "Opening", "accept": "Reading again", "write": "Writing", "test": "Writing the test sheet", "judge": "Judging",
