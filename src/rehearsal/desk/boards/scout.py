@@ -18,7 +18,7 @@ _LABELS = (
     "beyond, mean loss",
     "loses colour, depth",
     "strong parts beyond",
-    "difference without the black",
+    "without the black",
     "grey cast",
     "black",
     "white",

@@ -200,9 +200,8 @@ class PairView(QWidget):
         rect = placed.head.adjusted(0, 0, -right_end, 0)
         left, right = self.header_texts(content)
         painter.setPen(self.room.colour("on_surround"))
-        room = rect.width() - QFontMetricsF(theme.font(theme.SMALL)).horizontalAdvance(right) - 16
+        left, right = _fitted(left, right, rect.width() - 16)
         painter.setFont(theme.font())
-        left = QFontMetricsF(theme.font()).elidedText(left, Qt.TextElideMode.ElideRight, max(room, 60))
         painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, left)
         painter.setFont(theme.font(theme.SMALL))
         painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, right)
@@ -281,3 +280,13 @@ class PairView(QWidget):
     def leaveEvent(self, _event: object) -> None:
         """Nothing is pointed at any more; a pin still keeps the last reading."""
         self.state.point(None)
+
+
+def _fitted(left: str, right: str, room: float) -> tuple[str, str]:
+    """Name and state of a pane in so many pixels: short words for the rendering, then less of the state, then a part of the name."""
+    long, small = QFontMetricsF(theme.font()), QFontMetricsF(theme.font(theme.SMALL))
+    short = left.replace(" colorimetric", "").replace(", compensated", ", comp.").replace(", uncompensated", "")
+    for name, state in ((left, right), (short, right), (short, right.split(";", maxsplit=1)[0]), (short, "")):
+        if long.horizontalAdvance(name) + small.horizontalAdvance(state) <= room:
+            return name, state
+    return long.elidedText(short, Qt.TextElideMode.ElideRight, max(room, 60)), ""

@@ -23,10 +23,10 @@ HATCHES = {"too_dark": "level", "too_light": "dots", "too_saturated": "slanted"}
 
 @dataclass(frozen=True)
 class AreaRow:
-    """One row: colours of picture and print there, words, hatch, share with the largest share, figures, tip."""
+    """One row: colours of picture and print there, names (longest first), hatch, share with the largest share, figures, tip."""
 
     colours: tuple[QColor, QColor]
-    name: str
+    names: tuple[str, ...]
     cause: str
     why: str
     share: float
@@ -92,7 +92,7 @@ class _Delegate(QStyledItemDelegate):
         for i, colour in enumerate(row.colours):
             painter.fillRect(QRectF(box.x() + 5 + i * wide / 2, y, wide / 2, high), colour)
         text = box.adjusted(wide + theme.px(13), 0, -2, 0)
-        painter.drawText(text, Qt.AlignmentFlag.AlignVCenter, self._table.shortened(row.name, text.width()))
+        painter.drawText(text, Qt.AlignmentFlag.AlignVCenter, self._table.fitting(row.names, text.width()))
 
     def _cause(self, painter: QPainter, box: QRectF, row: AreaRow) -> None:
         wide, high = theme.px(_HATCH.width()), theme.px(_HATCH.height())
@@ -146,9 +146,11 @@ class AreaTable(PlainTable):
         """True while the hatch alone tells the cause; the row's tip has the words."""
         return self._narrow
 
-    def shortened(self, text: str, width: float) -> str:
-        """What of a text there is room for; the row's tip has all of it."""
-        return self.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, round(width))
+    def fitting(self, names: tuple[str, ...], width: float) -> str:
+        """The longest name there is room for, in the worst case a part of the shortest; the row's tip has all of it."""
+        metrics = self.fontMetrics()
+        whole = next((name for name in names if metrics.horizontalAdvance(name) <= width), None)
+        return whole or metrics.elidedText(names[-1], Qt.TextElideMode.ElideRight, round(width))
 
     def show_rows(self, rows: list[AreaRow]) -> None:
         """Show these, nothing chosen."""
@@ -159,7 +161,7 @@ class AreaTable(PlainTable):
                 item = QTableWidgetItem(("", "", "", *row.figures[1:])[column])
                 if column < 3:
                     item.setData(_DRAWN, row)
-                    item.setData(Qt.ItemDataRole.AccessibleTextRole, (row.name, row.why, row.figures[0])[column])
+                    item.setData(Qt.ItemDataRole.AccessibleTextRole, (row.names[0], row.why, row.figures[0])[column])
                 elif column < 5:
                     item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
                 item.setToolTip(row.tip)

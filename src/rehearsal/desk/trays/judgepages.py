@@ -142,15 +142,16 @@ class AreasPage(QWidget):
 
     def _row(self, group: AreaGroup, most: float, why: str | None) -> AreaRow:
         first = self._areas[group.members[0]]
-        name = hue_words(group.hue) + ("" if group.count == 1 else f", {group.count} places")
+        hue = hue_words(group.hue)
+        names = (hue,) if group.count == 1 else (f"{hue}, {group.count} places", f"{hue} × {group.count}", hue)
         kept = "fine" if why is not None else "–" if group.modelling is None else _FOLDS[in_words(group.modelling)]
         modelling = "" if group.modelling is None else f"\nfolds and shading kept {group.modelling * 100:.0f} %"
         reason = f"\nfine: {word('reason', why)}" if why else ""
         cause = cause_in_words(first)
         middle = "median" if group.count == 1 else "mean of their medians"
-        tip = f"{name}, {cause}\n{middle} ΔE₀₀ {group.median:.1f}, worst {group.worst:.1f} (99 % are below){modelling}{reason}"
+        tip = f"{names[0]}, {cause}\n{middle} ΔE₀₀ {group.median:.1f}, worst {group.worst:.1f} (99 % are below){modelling}{reason}"
         return AreaRow(
-            colours=self._colours(first), name=name, cause=group.cause, why=cause, share=group.share, most=most,
+            colours=self._colours(first), names=names, cause=group.cause, why=cause, share=group.share, most=most,
             figures=(share_words(group.share), f"{group.median:.1f}", f"{group.worst:.1f}", kept), tip=tip,
         )  # fmt: skip
 
