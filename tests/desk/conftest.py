@@ -13,7 +13,7 @@ import pytest
 from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt, QTimer
 from PyQt6.QtGui import QImage, QMouseEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QDialog, QTextBrowser, QWidget
+from PyQt6.QtWidgets import QApplication, QDialog, QLabel, QTextBrowser, QWidget
 from pytestqt.qtbot import QtBot
 
 from rehearsal.demo.make import make_demo
@@ -70,7 +70,8 @@ def read_page(opener: Callable[[], object]) -> str:
         page = QApplication.activeModalWidget()
         assert isinstance(page, QDialog)
         text, ticket = page.findChild(QTextBrowser), page.findChild(TicketPage)
-        seen.append(text.toPlainText() if text is not None else ticket.accessibleDescription())
+        labels = " ".join(label.text() for label in page.findChildren(QLabel))
+        seen.append(text.toPlainText() if text else ticket.accessibleDescription() if ticket else labels)
         page.accept()
 
     QTimer.singleShot(150, read)

@@ -9,6 +9,7 @@ from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
 from rehearsal.core.papers.body import pixels_near, seen_from
 from rehearsal.desk.boards.reach import ReachBoard
+from rehearsal.desk.boards.terraces import Terrace
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.words import lab_colour
 
@@ -30,13 +31,13 @@ def board(window: Window) -> ReachBoard:
 
 
 def _front(board: ReachBoard) -> int:
-    """A colour of the picture with nothing of it in front, well apart from the others."""
-    bins = board.body.bins
-    assert bins is not None
+    """A colour of the picture with nothing of it in front, well apart from the others, and not behind a terrace."""
+    bins, shown = board.body.bins, board.body.shown_bins()
+    assert bins is not None and 10 < len(shown) < len(bins.count)
     seen = seen_from(bins.centre, board.body.turn, board.body.tilt)
     gap = np.linalg.norm(seen[:, None, :2] - seen[None, :, :2], axis=-1)
     np.fill_diagonal(gap, np.inf)
-    return int(np.argmax(gap.min(axis=1) + 0.01 * bins.count))
+    return int(shown[np.argmax((gap.min(axis=1) + 0.01 * bins.count)[shown])])
 
 
 def test_the_mouse_turns_it(board: ReachBoard) -> None:
@@ -143,15 +144,15 @@ def test_the_slider_marks_a_ring_and_papers_are_laid_over(board: ReachBoard, win
     low = pixels(board.body)
     changed = np.argwhere(np.abs(high.astype(int) - low).max(axis=2) > 60)
     assert len(changed) > 100, "another ring is white"
-    alone = sum(1 for run in board.body._runs if run.dashes)
+    alone = len(board.body._others)
     other = next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss")
     board.choose_other(other.id)
     wait_until_settled(window)
-    assert sum(1 for run in board.body._runs if run.dashes) > alone
+    assert len(board.body._others) > alone > 0
     board._screen.setChecked(False)
     board.choose_other(0)
     wait_until_settled(window)
-    assert not [run for run in board.body._runs if run.dashes]
+    assert not board.body._others
 
 
 def test_back_to_slices_and_another_paper(board: ReachBoard, window: Window) -> None:
@@ -164,3 +165,41 @@ def test_back_to_slices_and_another_paper(board: ReachBoard, window: Window) -> 
     assert (board.body.bins.count * board.body.bins.beyond).sum() != (before.count * before.beyond).sum()
     board.show_body(False)
     assert board.plot.isVisible() and "Click a square" in board.note.text()
+
+
+def test_the_paper_is_built_up_to_the_slice_and_hides_what_lies_behind(board: ReachBoard) -> None:
+    board.slider.setValue(60)
+    body = board.body
+    assert body.bins is not None
+    light, shown = body.bins.centre[:, 0], set(body.shown_bins().tolist())
+    assert not [i for i in shown if light[i] >= 60] and [i for i in shown if light[i] < 40]
+    plate = pixels(body)[
+        round(body.place(np.array([60.0, 0, 0])).y()) + 6, round(body.place(np.array([60.0, 0, 0])).x()) + 9
+    ]
+    ground = pixels(body)[2, 2]
+    assert plate.min() > ground.max() + 8 and np.ptp(plate.astype(int)) == 0, "the plate covers the middle"
+    body.look_from(30, 90)
+    inside = [
+        i
+        for i in range(len(light))
+        if light[i] < 30 and body.bins.beyond[i] == 0 and np.hypot(*body.bins.centre[i, 1:]) < 20
+    ]
+    assert inside and not set(inside) & set(body.shown_bins().tolist()), "from above the plate hides the darks"
+
+
+def test_a_terrace_faces_the_eye_whichever_way_its_ring_runs() -> None:
+    turn = np.linspace(0, 2 * np.pi, 37)
+    ring = np.column_stack([np.full(37, 50.0), 40 * np.cos(turn), 40 * np.sin(turn)])
+
+    def seen(lab: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        made = seen_from(lab, 0, 20)
+        return made[:, :2] * (1, -1), made[:, 2]
+
+    for walked in (ring, ring[::-1]):
+        terrace = Terrace.of(walked)
+        _quads, facing, near = terrace._sides(seen, 52.5)
+        assert len(near) == 18 and (0.5 * (walked[:-1, 2] + walked[1:, 2])[near] < 0).all(), "b* points away at turn 0"
+        assert facing[near].max() == pytest.approx(1, abs=0.01)
+    assert not terrace.outline(seen, 52.5).contains(QPointF(0, -60)) and terrace.outline(seen, 52.5).contains(
+        QPointF(0, 0)
+    )

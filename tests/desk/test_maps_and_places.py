@@ -5,6 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import QRectF
+from PyQt6.QtGui import QColor, QImage, QPainter
 from scipy import ndimage
 from scipy.spatial import cKDTree
 from tests.conftest import demo_profile, opened_for
@@ -16,6 +17,7 @@ from rehearsal.core.picture.reduce import reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.chain import Look
+from rehearsal.core.proof.contours import calm_lines, isolines, smooth_field
 from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.frame import Crop, Frame
@@ -23,7 +25,8 @@ from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.demo.make import demo_folder
 from rehearsal.desk.pair.geometry import Zoom, panes, place
-from rehearsal.tasks.maps import LEVELS, Patch, beyond_map, isolines, moved_map, read_point, screen_map, smooth_field
+from rehearsal.desk.pair.maplines import HANDS, NEAR_WHITE, Hand, draw_line, strokes
+from rehearsal.tasks.maps import LEVELS, Patch, beyond_map, moved_map, read_point, screen_map
 from rehearsal.tasks.proofing import intent_pictures
 
 
@@ -69,11 +72,12 @@ def test_the_line_stands_where_the_exact_road_says(dune: Profile) -> None:
     lines = beyond_map(*_opened(pixels, dune))
     exact = delta_lattice(dune).exact(master_space(working_space("ROMM")).to_lab(pixels[:1, [10, 200]]).reshape(-1, 3))
     assert exact[0] > 4 and exact[1] < 1.5
-    for _level, found in lines.lines:
-        x = np.concatenate([line[:, 0] for line in found])
-        y = np.concatenate([line[:, 1] for line in found])
-        edge = x[(x > 60) & (y > 20) & (y < 100)]
-        assert len(edge) and np.abs(edge - 119.5).max() < 8
+    (_level, found), (_inner, steep) = lines.lines
+    assert steep == ()  # one line says all of a steep edge
+    x = np.concatenate([line[:, 0] for line in found])
+    y = np.concatenate([line[:, 1] for line in found])
+    edge = x[(x > 60) & (y > 20) & (y < 100)]
+    assert len(edge) and np.abs(edge - 119.5).max() < 8
     assert lines.cause is not None
     assert (lines.cause[20:100, 10:100] == 2).all() and (lines.cause[:, 140:] == -1).all()
 
@@ -99,7 +103,7 @@ def test_every_point_of_a_line_is_within_a_screen_pixel_of_the_exact_road(dune: 
     fast = beyond_map(*_opened(pixels, dune)).lines[0][1]
     soft = np.stack([ndimage.gaussian_filter(space.to_lab(pixels)[..., c], 1.0) for c in range(3)], axis=-1)
     exact = delta_lattice(dune).exact(soft.reshape(-1, 3)).reshape(soft.shape[:2])
-    there = cKDTree(np.concatenate(isolines(smooth_field(exact), (1.5,), speck=0)[0][1]))
+    there = cKDTree(np.concatenate(calm_lines(smooth_field(exact), (1.5,))[0][1]))
     here = np.concatenate(fast)
     assert len(here) > 1000
     assert there.query(here)[0].max() < 1.0
@@ -182,3 +186,37 @@ def test_zoomed_places_keep_their_centre(scale: float, x: float, y: float) -> No
     assert placed.picture.width() == pytest.approx(3000 * scale, abs=1)
     assert placed.picture.x() + x * placed.picture.width() == pytest.approx(pane.center().x(), abs=1.5)
     assert Zoom(scale, x, y).moved(9, -9) == Zoom(scale, 1.0, 0.0)
+
+
+def _drawn(hand: Hand, line: np.ndarray, ground: int, on_dark: bool = False) -> np.ndarray:
+    """Grey values (60, 300) of a line drawn on an even ground."""
+    image = QImage(300, 60, QImage.Format.Format_RGB32)
+    image.fill(QColor(ground, ground, ground))
+    painter = QPainter(image)
+    draw_line(painter, strokes(line, hand), hand, 235, on_dark)
+    painter.end()
+    return (
+        np.frombuffer(image.constBits().asstring(image.sizeInBytes()), np.uint8).reshape(60, 300, 4)[..., 0].astype(int)
+    )
+
+
+def test_on_dark_ground_there_is_one_light_line_and_on_light_ground_a_dark_one() -> None:
+    level = np.array([(10.0, 30.0), (290.0, 30.0)])
+    across = _drawn(Hand(), level, 20, on_dark=True)[:, 150]
+    assert across.max() > 180 and np.count_nonzero(np.diff((across > 100).astype(int)) == 1) == 1
+    across = _drawn(Hand(), level, 120)[:, 150]
+    assert across.min() < 60 and across[27:34].max() > 180
+
+
+def test_the_lines_of_the_maps_are_told_apart_by_their_form() -> None:
+    level = np.array([(290.0, 30.0), (10.0, 30.0)])  # walked to the left: the larger values are upward as seen
+    dark = {(kind, i): _drawn(hand, level, 120) < 60 for kind, hands in HANDS.items() for i, hand in enumerate(hands)}
+    dark["white", 0] = _drawn(NEAR_WHITE, level, 120) < 60
+    along = {key: m[29:32, 20:280].any(axis=0).mean() for key, m in dark.items()}
+    ticks = {key: np.count_nonzero(np.diff(m[26, 20:280].astype(int)) == 1) for key, m in dark.items()}
+    assert along["beyond", 0] == 1 and ticks["beyond", 0] == 0
+    assert 0.4 < along["beyond", 1] < 0.8 and ticks["beyond", 1] == 0
+    assert ticks["moved", 0] == pytest.approx(260 / 14, abs=2) and ticks["moved", 1] > 2 * ticks["moved", 0]
+    assert not dark["moved", 0][34:, 20:280].any()  # towards what lies further only
+    assert along["screen", 0] < 0.75 and not dark["screen", 0][30, 20:280].all()
+    assert 0.15 < along["white", 0] < 0.5

@@ -398,6 +398,7 @@ def test_choosing_a_paper(window: Window, take: Callable[[], Take]) -> None:
     row = next(r for r in range(table.rowCount()) if table.item(r, 0).text() == "Old Quay")
     assert ": 1" in table.item(row, 2).text()
     before = take()
+    table.scrollToItem(table.item(row, 0))
     QTest.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=table.visualItemRect(table.item(row, 0)).center())
     wait_until_settled(window)
     assert take() == before and window.session.now.looked.paper == "Old Quay", "looking is not choosing"

@@ -11,6 +11,7 @@ from rehearsal.core.icc import Profile
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.proof.beyond import CAUSES, LIMIT, causes, near_whites, refine_near
 from rehearsal.core.proof.chain import PrintChain
+from rehearsal.core.proof.contours import calm_lines, is_dark, smooth_field, without_crumbs
 from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.line import LineReading, line_places, read_line
 from rehearsal.core.tuning.opened import OpenRendition
@@ -19,9 +20,9 @@ from rehearsal.core.work.once import LastUsed
 
 #: Isolines of the three maps in ΔE₀₀.
 LEVELS = {"beyond": (LIMIT, 4.0), "moved": (2.0, 5.0), "screen": (LIMIT,)}
-_SMOOTH_PX = 3.0
-_SPECK = 48
 _LINE_BAND = 0.12
+#: So far a pixel reaches into its neighbours' lines: two deviations of the smoothing to each side.
+_REACH_PX = 13
 _PASSES = 2
 #: A region that touches the picture's edge is closed along it, however far its field is from the limit there.
 _EDGE_BAND = 0.6
@@ -35,48 +36,15 @@ class MapLines:
     Attributes:
         lines: per level, a list of (n, 2) arrays x, y.
         cause: (h, w) int8 index of the cause inside the first line, -1 outside; for the map beyond the paper.
-        near_white: lines around near-whites that are colder or lighter than the bare paper; for the same map.
+        dark: (h, w) True where the ground is so dark that a dark line would not show.
+        near_white: lines around near-whites that are colder or lighter than the bare paper; for the map beyond the paper.
     """
 
     kind: str
     lines: tuple[tuple[float, tuple[np.ndarray, ...]], ...]
     cause: np.ndarray | None
+    dark: np.ndarray
     near_white: tuple[np.ndarray, ...] = ()
-
-
-def isolines(
-    field: np.ndarray, levels: tuple[float, ...], speck: int = _SPECK
-) -> tuple[tuple[float, tuple[np.ndarray, ...]], ...]:
-    """Contour lines of a field (h, w) at each level, freed of specks; pixel centres lie at whole numbers."""
-    import contourpy
-
-    padded = np.pad(field, 1, constant_values=0)
-    generator = contourpy.contour_generator(z=padded)
-    made = []
-    for level in levels:
-        lines = [np.asarray(line) - 1 for line in generator.lines(level)]
-        made.append((level, tuple(line for line in lines if _extent(line) >= speck)))
-    return tuple(made)
-
-
-def _extent(line: np.ndarray) -> float:
-    """Length of a line's outline box in pixels."""
-    return float(np.ptp(line[:, 0]) + np.ptp(line[:, 1]))
-
-
-def _without_specks(mask: np.ndarray) -> np.ndarray:
-    """The mask without pieces too small to carry a line."""
-    pieces, count = ndimage.label(mask)
-    boxes = ndimage.find_objects(pieces)
-    keep = np.zeros(count + 1, dtype=bool)
-    for i, (rows, columns) in enumerate(boxes, start=1):
-        keep[i] = (rows.stop - rows.start) + (columns.stop - columns.start) >= _SPECK
-    return np.asarray(keep[pieces])
-
-
-def smooth_field(field: np.ndarray) -> np.ndarray:
-    """Generalised to what a screen pixel can carry."""
-    return np.asarray(ndimage.gaussian_filter(field.astype(np.float32), _SMOOTH_PX))
 
 
 @dataclass(frozen=True)
@@ -103,11 +71,11 @@ def beyond_map(opened: OpenRendition, patch: Patch, refined: bool = True) -> Map
     if refined:
         found, field = _refined(soft, found, field, lattice)
     kind = np.full(field.shape, -1, dtype=np.int8)
-    mask = field > LIMIT
-    mask = _without_specks(mask)
+    mask = without_crumbs(field > LIMIT)
     kind[mask] = causes(soft[mask], found[..., 1:][mask])[0]
     cold = smooth_field((near_whites(soft, lattice.model.white).gap > 0).astype(np.float32))
-    return MapLines("beyond", isolines(field, LEVELS["beyond"]), kind, isolines(cold, (0.5,))[0][1])
+    lines, dark = calm_lines(field, LEVELS["beyond"]), is_dark(soft[..., 0])
+    return MapLines("beyond", lines, kind, dark, calm_lines(cold, (0.5,))[0][1])
 
 
 def _refined(
@@ -134,7 +102,7 @@ def _around_lines(field: np.ndarray) -> np.ndarray:
     band[:, [0, -1]], band[[0, -1]] = _EDGE_BAND, _EDGE_BAND
     for level in LEVELS["beyond"]:
         away = np.abs(field - level)
-        close = ndimage.maximum_filter(away < band, size=int(4 * _SMOOTH_PX) + 1)
+        close = ndimage.maximum_filter(away < band, size=_REACH_PX)
         made = np.minimum(made, np.where(close, away, np.inf))
     return made
 
@@ -146,7 +114,8 @@ def moved_map(opened: OpenRendition, patch: Patch) -> MapLines:
     lab = opened.space.to_lab(plain).reshape(-1, 3)
     printed = chain_of(opened).print_lab(tuned.reshape(-1, 3) / 65535.0)
     field = delta_e_2000(lab, printed.astype(np.float32)).reshape(plain.shape[:2])
-    return MapLines("moved", isolines(smooth_field(field), LEVELS["moved"]), None)
+    dark = is_dark(printed[:, 0].reshape(field.shape))
+    return MapLines("moved", calm_lines(smooth_field(field), LEVELS["moved"]), None, dark)
 
 
 def screen_map(opened: OpenRendition, patch: Patch, screen: Profile, of_print: bool) -> MapLines:
@@ -158,7 +127,7 @@ def screen_map(opened: OpenRendition, patch: Patch, screen: Profile, of_print: b
     else:
         lab = opened.space.to_lab(opened.open.pyramid.block(*patch.box, patch.width, patch.height))
     field = smooth_field(delta_lattice(screen).delta(lab))
-    return MapLines("screen", isolines(field, LEVELS["screen"]), None)
+    return MapLines("screen", calm_lines(field, LEVELS["screen"]), None, is_dark(lab[..., 0]))
 
 
 def line_reading(opened: OpenRendition, line: tuple[float, ...], samples: int = 300) -> LineReading:

@@ -1,8 +1,6 @@
-"""The turning body of the reach: rings of the paper, the picture's colours among them. Painted without OpenGL."""
+"""The turning body of the reach: terraces of the paper up to a lightness, the picture's colours on and beside them."""
 
 from __future__ import annotations
-
-from dataclasses import dataclass
 
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
@@ -11,33 +9,13 @@ from PyQt6.QtWidgets import QWidget
 
 from rehearsal.core.papers.body import Bins, seen_from
 from rehearsal.desk import theme
-from rehearsal.desk.words import lab_colour, lab_colours
+from rehearsal.desk.boards.terraces import HALF, Terrace
+from rehearsal.desk.words import lab_colours
 
 _STEP = 6.0
 _REACH_PX = 9.0
-#: Points of a ring that are painted in one colour.
-_RUN = 6
 #: Other bodies are drawn dashed, as in the slices: the second paper, the screen.
 _DASHES = ((5.0, 4.0), (1.5, 3.5))
-
-
-@dataclass(frozen=True)
-class _Run:
-    """A piece of a ring (n, 3) in Lab, its colour (None: that of the room's text), its dashes (none for the paper)."""
-
-    lab: np.ndarray
-    colour: QColor | None
-    dashes: tuple[float, ...]
-
-
-def _runs(ring: np.ndarray, which: int) -> list[_Run]:
-    """Pieces of a ring of the paper (0) or of another body; of those every second level is enough."""
-    if which > 0 and int(ring[0, 0]) % 10:
-        return []
-    pieces = [ring[i : i + _RUN + 1] for i in range(0, len(ring) - 1, _RUN)]
-    if which > 0:
-        return [_Run(piece, None, _DASHES[min(which, len(_DASHES)) - 1]) for piece in pieces]
-    return [_Run(piece, QColor(*lab_colour(tuple(piece[len(piece) // 2]))), ()) for piece in pieces]
 
 
 class BodyPlot(QWidget):
@@ -50,7 +28,8 @@ class BodyPlot(QWidget):
         super().__init__()
         self.room = theme.ROOMS["mid"]
         self.bins: Bins | None = None
-        self._runs: list[_Run] = []
+        self._terraces: list[Terrace] = []
+        self._others: list[tuple[np.ndarray, tuple[float, ...]]] = []
         self._colours: list[QColor] = []
         self.level = 50.0
         self.turn, self.tilt = 30.0, 22.0
@@ -63,8 +42,10 @@ class BodyPlot(QWidget):
         self.setMinimumSize(240, 200)
 
     def show_rings(self, stacks: list[list[np.ndarray]]) -> None:
-        """Rings of the paper first, then of other bodies: (n, 3) in Lab."""
-        self._runs = [run for which, stack in enumerate(stacks) for ring in stack for run in _runs(ring, which)]
+        """Rings of the paper first, then of other bodies: (n, 3) in Lab; of those every second level is enough."""
+        self._terraces = [Terrace.of(ring) for ring in stacks[0]] if stacks else []
+        pairs = zip(stacks[1:], _DASHES, strict=False)
+        self._others = [(ring, dash) for stack, dash in pairs for ring in stack if int(ring[0, 0]) % 10 == 0]
         self.update()
 
     def show_bins(self, bins: Bins | None) -> None:
@@ -92,42 +73,68 @@ class BodyPlot(QWidget):
     # ---- painting
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        """The far sides of the rings, the picture's colours from far to near, the near sides; axis and marks."""
+        """The axis; terraces and the picture's colours from the bottom up; rings of what lies higher and of other bodies."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), self.room.colour("field"))
         self._paint_axis(painter)
-        seen = [seen_from(run.lab, self.turn, self.tilt) for run in self._runs]
-        far = [float(s[:, 2].mean()) for s in seen]
-        for run, where, away in zip(self._runs, seen, far, strict=True):
-            if away > 0:
-                self._paint_run(painter, run, where, away)
-        self._paint_bins(painter)
-        for run, where, away in zip(self._runs, seen, far, strict=True):
-            if away <= 0:
-                self._paint_run(painter, run, where, away)
+        built = self._built()
+        for terrace, top in built if self.tilt >= 0 else built[::-1]:
+            terrace.paint(painter, self._seen, top, self.room, terrace is built[-1][0])
+            self._paint_bins(painter, terrace.level - HALF, top if terrace is built[-1][0] else terrace.level + HALF)
+        for ring in (t.ring for t in self._terraces if t.level - HALF >= self.level and t.level % 10 == 0):
+            self._paint_ring(painter, ring, (), self.room.colour("quiet"))
+        for ring, dashes in self._others:
+            self._paint_ring(painter, ring, dashes, self.room.colour("text"))
         self._paint_marks(painter)
 
-    def _paint_run(self, painter: QPainter, run: _Run, seen: np.ndarray, away: float) -> None:
-        marked = not run.dashes and abs(float(run.lab[0, 0]) - self.level) < 2.5
-        colour = QColor(run.colour) if run.colour is not None and not marked else QColor(self.room.colour("text"))
-        colour.setAlphaF(float(np.clip(0.62 - away / 260, 0.22, 1.0)))
-        pen = QPen(colour, 2.0 if marked else 1.0 if run.dashes else 1.4)
-        if run.dashes:
-            pen.setDashPattern(list(run.dashes))
-        painter.setPen(pen)
-        painter.drawPolyline(QPolygonF([self._at(point) for point in seen]))
+    def _built(self) -> list[tuple[Terrace, float]]:
+        """The terraces up to the level, lowest first, each with the L* of its plate."""
+        below = sorted((t for t in self._terraces if t.level - HALF < self.level), key=lambda t: t.level)
+        return [(t, min(t.level + HALF, self.level)) for t in below]
 
-    def _paint_bins(self, painter: QPainter) -> None:
+    def _seen(self, lab: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Places in the widget (n, 2) and distances (n,) of Lab colours."""
+        seen, scale = seen_from(lab, self.turn, self.tilt), self._scale
+        x, y = self.width() / 2 + seen[:, 0] * scale, self.height() / 2 - seen[:, 1] * scale
+        return np.stack([x, y], axis=1), seen[:, 2]
+
+    def _paint_ring(self, painter: QPainter, ring: np.ndarray, dashes: tuple[float, ...], colour: QColor) -> None:
+        colour.setAlphaF(0.55)
+        pen = QPen(colour, 1.0)
+        if dashes:
+            pen.setDashPattern(list(dashes))
+        painter.setPen(pen)
+        painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in self._seen(ring)[0]]))
+
+    def _paint_bins(self, painter: QPainter, low: float, high: float) -> None:
+        """The picture's colours of some lightnesses, from far to near."""
         if self.bins is None:
             return
-        seen = seen_from(self.bins.centre, self.turn, self.tilt)
-        radii = self._radii()
-        rim = QPen(self.room.colour("text"), 0.9)
-        for i in np.argsort(-seen[:, 2]):
-            painter.setPen(rim if self.bins.beyond[i] > 0.5 else Qt.PenStyle.NoPen)
-            painter.setBrush(self._colours[i])
-            painter.drawEllipse(self._at(seen[i]), float(radii[i]), float(radii[i]))
+        light = self.bins.centre[:, 0]
+        which = np.flatnonzero((light >= low) & (light < high))
+        places, away = self._seen(self.bins.centre[which])
+        radii, rim = self._radii()[which], QPen(self.room.colour("text"), 0.9)
+        for i in np.argsort(-away):
+            painter.setPen(rim if self.bins.beyond[which[i]] > 0.5 else QPen(QColor(16, 16, 16), 0.8))
+            painter.setBrush(self._colours[which[i]])
+            painter.drawEllipse(QPointF(*places[i]), float(radii[i]), float(radii[i]))
+
+    def shown_bins(self) -> np.ndarray:
+        """Numbers of the picture's colours that are seen: not above the level, not behind a higher terrace."""
+        if self.bins is None:
+            return np.empty(0, dtype=int)
+        places, light = self._seen(self.bins.centre)[0], self.bins.centre[:, 0]
+        built = self._built()
+        seen = np.zeros(len(light), dtype=bool)
+        if built:
+            seen[(light >= built[0][0].level - HALF) & (light < built[-1][1])] = True
+        for terrace, top in built:
+            cover = terrace.outline(self._seen, top)
+            later = light < terrace.level - HALF if self.tilt >= 0 else light >= top
+            for i in np.flatnonzero(seen & later):
+                seen[i] = not cover.contains(QPointF(*places[i]))
+        return np.flatnonzero(seen)
 
     def _paint_axis(self, painter: QPainter) -> None:
         painter.setPen(QPen(self.room.colour("quiet"), 1))
@@ -178,15 +185,15 @@ class BodyPlot(QWidget):
 
     def bin_at(self, at: QPointF) -> int | None:
         """The picture's colour under a place: the one in front, else the nearest a few pixels away."""
-        if self.bins is None:
+        which = self.shown_bins()
+        if self.bins is None or not len(which):
             return None
-        seen, scale = seen_from(self.bins.centre, self.turn, self.tilt), self._scale
-        x, y = (at.x() - self.width() / 2) / scale, (self.height() / 2 - at.y()) / scale
-        gap = np.hypot(seen[:, 0] - x, seen[:, 1] - y) * scale
-        covered = np.flatnonzero(gap <= self._radii())
+        places, away = self._seen(self.bins.centre[which])
+        gap = np.hypot(places[:, 0] - at.x(), places[:, 1] - at.y())
+        covered = np.flatnonzero(gap <= self._radii()[which])
         if len(covered):
-            return int(covered[np.argmin(seen[covered, 2])])
-        return int(np.argmin(gap)) if gap.min() < _REACH_PX else None
+            return int(which[covered[np.argmin(away[covered])]])
+        return int(which[np.argmin(gap)]) if gap.min() < _REACH_PX else None
 
     def _radii(self) -> np.ndarray:
         """Radius in pixels of each of the picture's colours, by how many pixels it has."""
@@ -211,12 +218,13 @@ class BodyPlot(QWidget):
 
     def _next_bin(self, move: tuple[int, int]) -> int | None:
         """The colour next to the chosen one to the right, left, up or down as seen; at first the one nearest to the middle."""
-        if self.bins is None:
+        which = self.shown_bins()
+        if self.bins is None or not len(which):
             return None
         seen = seen_from(self.bins.centre, self.turn, self.tilt)[:, :2]
         if self.chosen is None:
-            return int(np.argmin(np.hypot(*seen.T)))
-        away = seen - seen[self.chosen]
+            return int(which[np.argmin(np.hypot(*seen[which].T))])
+        away = seen[which] - seen[self.chosen]
         along, across = away @ np.array(move, dtype=float), away @ np.array([move[1], move[0]], dtype=float)
         ahead = np.where(along > 0.5, along + 2 * np.abs(across), np.inf)
-        return int(np.argmin(ahead)) if np.isfinite(ahead).any() else self.chosen
+        return int(which[np.argmin(ahead)]) if np.isfinite(ahead).any() else self.chosen

@@ -325,7 +325,7 @@ class ReachBoard(Board):
             if self.body.chosen is not None:
                 return
             self.note.setText("Drag or the arrow keys turn the body; a click, or Shift and the arrows, shows a colour's pixels. "
-                              "Colours with a rim are beyond the paper; the strong ring is the slice.")  # fmt: skip
+                              "The paper is built up to the slice; colours with a light rim are beyond it.")  # fmt: skip
         elif self.plot.cell is None:
             self.note.setText("Click a square to see its pixels in the picture; point at the picture to see its place here. "
                               "Up and down change the lightness. Struck squares are beyond the paper.")  # fmt: skip

@@ -6,18 +6,18 @@ from datetime import date
 from pathlib import Path
 
 import numpy as np
-from PyQt6.QtCore import QRectF, Qt, QTimer
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.screen.check import GOOD_MEAN, USABLE_MEAN, ScreenCheck, check_patches, check_screen, patch_name
-from rehearsal.core.screen.whites import AIMS
+from rehearsal.core.screen.whites import AIMS, colour_temperature
 from rehearsal.core.values.words import date_words
 from rehearsal.demo.screens import SCREENS, simulated_display
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
-from rehearsal.desk.parts.plots import Plot, Trace
+from rehearsal.desk.parts.rings import Ring, RingLine
 from rehearsal.desk.parts.widgets import Form, button, choice, keep_or_leave, number, quiet, show_choice, show_number
 from rehearsal.devices.protocols import Colorimeter
 from rehearsal.devices.screenfile import read_screen_file
@@ -26,44 +26,68 @@ from rehearsal.workbook.values import ScreenReading
 
 _SHOW_MS = 45
 _HOURS_A_DAY = 8.0
+#: Heights of the history that are drawn in any case: cd/m², K, ΔE₀₀.
+_LEAST = (5.0, 150.0, USABLE_MEAN)
 
 
 class PatchView(QWidget):
-    """The patch that is being read, and the ΔE₀₀ of those already read."""
+    """The patch that is being read; afterwards all of them as rings along a line, higher the further they are off."""
 
     def __init__(self) -> None:
         super().__init__()
         self.room = theme.ROOMS["mid"]
         self.current: np.ndarray | None = None
         self.result: ScreenCheck | None = None
-        self.setMinimumSize(420, 200)
+        self.rings = RingLine("How far each patch is off", "ΔE₀₀")
+        self.rings.hide()
+        QVBoxLayout(self).addWidget(self.rings)
+        self.layout().setContentsMargins(0, 0, 0, 0)
+        self.setMinimumSize(300, theme.px(110))
         self.setAccessibleName("Patches")
 
+    def refresh(self) -> None:
+        """The rings of a check, when there is one and nothing is being read."""
+        self.rings.setVisible(self.current is None and self.result is not None)
+        if self.result is not None:
+            order = in_order(self.result.rgb)
+            self.rings.show_rings(
+                tuple(_ring(self.result.rgb[i], float(self.result.delta[i])) for i in order),
+                USABLE_MEAN, _groups([patch_name(self.result.rgb[i]) for i in order]),
+                (GOOD_MEAN, f"good on average up to ΔE₀₀ {GOOD_MEAN:.1f}"),
+            )  # fmt: skip
+        self.update()
+
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        """One large patch while reading; all patches with their difference afterwards."""
+        """One large patch while reading, words before."""
         painter = QPainter(self)
         if self.current is not None:
             painter.fillRect(self.rect(), QColor.fromRgbF(*[float(v) for v in self.current]))
-            return
-        if self.result is None:
+        elif self.result is None:
             painter.setPen(self.room.colour("quiet"))
             painter.setFont(theme.font())
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "Patches are shown here while they are read.\n"
                              "Lay the instrument flat on this place, in a dim room.")  # fmt: skip
-            return
-        columns, rows = 7, -(-len(self.result.rgb) // 7)
-        width, height = self.width() / columns, self.height() / rows
-        painter.setFont(theme.font(theme.SMALL))
-        for i, (rgb, delta) in enumerate(zip(self.result.rgb, self.result.delta, strict=True)):
-            box = QRectF(i % columns * width, i // columns * height, width - 4, height - 4)
-            painter.fillRect(box, QColor.fromRgbF(*[float(v) for v in rgb]))
-            foot = QRectF(box.x(), box.bottom() - 16, box.width(), 16)
-            painter.fillRect(foot, self.room.colour("field"))
-            painter.setPen(self.room.colour("text"))
-            painter.drawText(foot.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, patch_name(rgb))
-            painter.drawText(
-                foot.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, f"{delta:.1f}"
-            )
+
+
+def in_order(rgb: np.ndarray) -> list[int]:
+    """Numbers of patches (m, 3): greys from white to black, then the full colours, then the others."""
+    grey, full = np.ptp(rgb, axis=1) < 1e-6, (rgb.max(axis=1) > 0.999) & (rgb.min(axis=1) < 1e-3)
+    greys = sorted(np.flatnonzero(grey).tolist(), key=lambda i: -float(rgb[i, 0]))
+    return [*greys, *np.flatnonzero(~grey & full).tolist(), *np.flatnonzero(~grey & ~full).tolist()]
+
+
+def _ring(rgb: np.ndarray, delta: float) -> Ring:
+    filling = "full" if delta <= GOOD_MEAN else "half" if delta <= USABLE_MEAN else "look"
+    return Ring(patch_name(rgb), delta, filling, QColor.fromRgbF(*[float(v) for v in rgb]))
+
+
+def _groups(names: list[str]) -> tuple[tuple[int, str], ...]:
+    """Where greys, full and other colours begin."""
+    greys = [i for i, name in enumerate(names) if name in ("white", "black") or name.startswith("grey")]
+    soft = [i for i, name in enumerate(names) if name.startswith("soft")]
+    full = [i for i in range(len(names)) if i not in greys and i not in soft]
+    groups = ((greys, "white to black"), (full, "full colours"), (soft, "soft colours, skin, sky"))
+    return tuple((indices[0], name) for indices, name in groups if indices)
 
 
 class TypedReading(QDialog):
@@ -118,8 +142,18 @@ class ScreenCheckBoard(Board):
         self.head(self._read, self._load, self._type)
         body = QHBoxLayout()
         body.setSpacing(18)
+        left = QVBoxLayout()
+        left.setSpacing(10)
         self.view = PatchView()
-        body.addWidget(self.view, 1)
+        left.addWidget(self.view, 3)
+        self.history = (
+            RingLine("White against the aim, over time", "cd/m²", signed=True),
+            RingLine("Its warmth against the aim", "K", 0, signed=True),
+            RingLine("How far the checks were off on average", "ΔE₀₀"),
+        )
+        for line in self.history:
+            left.addWidget(line, 1)
+        body.addLayout(left, 1)
         side = QVBoxLayout()
         side.setSpacing(5)
         form = Form()
@@ -131,8 +165,7 @@ class ScreenCheckBoard(Board):
         form.row("Aim for its colour", self._white)
         side.addLayout(form)
         self.verdict = quiet(wrap=True)
-        self.verdict.setFixedWidth(400)
-        self.verdict.setMinimumHeight(86)
+        self.verdict.setMinimumHeight(theme.px(86))
         side.addWidget(self.verdict)
         row = QHBoxLayout()
         self._use = button("Use this white and contrast", self._use_values)
@@ -143,13 +176,7 @@ class ScreenCheckBoard(Board):
         row.addWidget(self._recall)
         row.addStretch(1)
         side.addLayout(row)
-        self.plots = (
-            Plot("Luminance of white", "cd/m²"),
-            Plot("Mean difference", "ΔE₀₀"),
-            Plot("Colour temperature", "K"),
-        )
-        for plot in self.plots:
-            side.addWidget(plot, 1)
+        side.addStretch(1)
         body.addLayout(side)
         self.rows.addLayout(body, 1)
         self._timer = QTimer(self)
@@ -184,7 +211,7 @@ class ScreenCheckBoard(Board):
         self.view.current = self._patches[at] if at < count else None
         told = f"Reading patch {at + 1} of {count}: {patch_name(self._patches[at])}" if at < count else ""
         self.sentence.setText(told)
-        self.view.update()
+        self.view.refresh()
 
     def _step(self) -> None:
         assert self._instrument is not None
@@ -198,7 +225,7 @@ class ScreenCheckBoard(Board):
         self._timer.stop()
         self.view.current = None
         self._read.setEnabled(True)
-        self.view.update()
+        self.view.refresh()
 
     def take(self, rgb: np.ndarray, xyz: np.ndarray, source: str) -> None:
         """Judge readings and keep them in the history."""
@@ -223,7 +250,7 @@ class ScreenCheckBoard(Board):
                 source=source,
             )
         )
-        self.view.update()
+        self.view.refresh()
         self.refresh()
 
     def _choose_file(self) -> None:
@@ -262,18 +289,17 @@ class ScreenCheckBoard(Board):
             widget.setEnabled(bool(screen.readings))
         self._recall.setVisible(self.session.screen.forgotten is not None)
         self.verdict.setText(self._verdict_text())
-        when = [date.fromisoformat(r.when).toordinal() for r in screen.readings]
-        ends = (
-            (date_words(screen.readings[0].when), date_words(screen.readings[-1].when)) if screen.readings else ("", "")
+        aim = colour_temperature(np.array(AIMS[screen.aim_white]))
+        values = (
+            [r.luminance - screen.aim_luminance for r in screen.readings],
+            [r.temperature - aim if r.temperature else np.nan for r in screen.readings],
+            [r.mean if r.mean >= 0 else np.nan for r in screen.readings],
         )
-        rows = (
-            ([r.luminance for r in screen.readings], (screen.aim_luminance, "aim")),
-            ([r.mean if r.mean >= 0 else float("nan") for r in screen.readings], (GOOD_MEAN, "good")),
-            ([r.temperature or float("nan") for r in screen.readings], None),
-        )
-        for plot, (values, level) in zip(self.plots, rows, strict=True):
-            trace = Trace(plot.title, np.array(when, dtype=float), np.array(values, dtype=float), dots=True)
-            plot.show_traces([trace] if screen.readings else [], level, ends=ends)
+        days = [float(date.fromisoformat(r.when).toordinal()) for r in screen.readings]
+        names = [date_words(r.when) for r in screen.readings]
+        for line, row, least in zip(self.history, values, _LEAST, strict=True):
+            line.show_rings(tuple(Ring(n, v, at=d) for n, v, d in zip(names, row, days, strict=True)), least)
+        self.view.refresh()
 
     def _verdict_text(self) -> str:
         result, screen = self.view.result, self.session.screen.record
@@ -296,6 +322,6 @@ class ScreenCheckBoard(Board):
     def set_room(self, room: theme.Room) -> None:
         """Change the room tone."""
         super().set_room(room)
-        for part in (self.view, *self.plots):
+        for part in (self.view, self.view.rings, *self.history):
             part.room = room
             part.update()

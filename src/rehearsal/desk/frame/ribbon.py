@@ -7,10 +7,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QWidget
 
 from rehearsal.desk import theme
+from rehearsal.desk.parts.rings import paint_ring
 
 _RING = 6.0
 _RING_Y = 13.0
@@ -97,36 +98,8 @@ class _Station(QAbstractButton):
 
     def _paint_ring(self, painter: QPainter, room: theme.Room) -> None:
         centre = QPointF(14 + _RING, _RING_Y)
-        painter.setPen(QPen(room.colour("text"), 1.6))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        ring = self.state.ring
-        if ring == "skip":
-            painter.drawLine(QPointF(centre.x() - _RING, centre.y()), QPointF(centre.x() + _RING, centre.y()))
-            return
-        if ring == "full":
-            painter.setBrush(room.colour("text"))
-        painter.drawEllipse(centre, _RING - 0.8, _RING - 0.8)
-        if ring == "work":
-            painter.setBrush(room.colour("text"))
-            box = QRectF(centre.x() - _RING + 0.8, centre.y() - _RING + 0.8, 2 * _RING - 1.6, 2 * _RING - 1.6)
-            painter.drawPie(box, 90 * 16, -round(360 * 16 * self.state.done))
-        if ring == "half":
-            painter.setBrush(room.colour("text"))
-            box = QRectF(centre.x() - _RING + 0.8, centre.y() - _RING + 0.8, 2 * _RING - 1.6, 2 * _RING - 1.6)
-            painter.drawPie(box, 90 * 16, 180 * 16)
-        if ring == "look":
-            clip = QPainterPath()
-            clip.addEllipse(centre, _RING - 1, _RING - 1)
-            painter.save()
-            painter.setClipPath(clip)
-            painter.setPen(QPen(room.colour("text"), 1.4))
-            for k in range(-2, 3):
-                d = k * 3.4
-                painter.drawLine(
-                    QPointF(centre.x() + d - 6, centre.y() + 6), QPointF(centre.x() + d + 6, centre.y() - 6)
-                )
-            painter.restore()
-        if self.isChecked():
+        paint_ring(painter, centre, _RING, self.state.ring, room, self.state.done)
+        if self.isChecked() and self.state.ring != "skip":
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(QPen(room.colour("text"), 1.2))
             painter.drawEllipse(centre, _RING + 3, _RING + 3)

@@ -1,22 +1,72 @@
-"""Painting of map lines: dark with a white halo, the level told by the dashes, the cause by a hatch."""
+"""Painting of map lines: dark with a light halo, light on dark ground; the map and its level told by dashes, ticks, beads."""
 
 from __future__ import annotations
+
+from dataclasses import dataclass
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
+from rehearsal.core.proof.contours import dark_runs
 from rehearsal.tasks.maps import MapLines
 
-DASHES = {
-    "beyond": ([], [5.0, 3.0]),
-    "moved": ([1.0, 3.0], [5.0, 2.0, 1.0, 2.0]),
-    "screen": ([9.0, 4.0],),
+
+@dataclass(frozen=True)
+class Hand:
+    """How a line is drawn.
+
+    Attributes:
+        dashes: in px, none for a line drawn through.
+        tick: px between short strokes towards what lies further, 0 for none.
+        bead: px between the small rings that stand for the line, 0 for a line.
+    """
+
+    dashes: tuple[float, ...] = ()
+    tick: float = 0.0
+    bead: float = 0.0
+
+
+#: The levels of each map: beyond is a plain line, moved has ticks, beyond the screen is a row of beads.
+HANDS = {
+    "beyond": (Hand(), Hand(dashes=(8, 5))),
+    "moved": (Hand(tick=14.0), Hand(tick=5.0)),
+    "screen": (Hand(bead=9.0),),
 }
 #: Around near-whites that are colder or lighter than the paper.
-NEAR_WHITE = [1.5, 2.0]
+NEAR_WHITE = Hand(dashes=(2, 4))
+_TICK_PX, _BEAD_PX, _LINE_PX, _HALO_PX = 5.0, 2.3, 1.5, 3.6
 _HATCH_STEP = 9
 _HATCH_ALPHA = 105
+
+
+def strokes(line: np.ndarray, hand: Hand) -> QPainterPath:
+    """What is stroked for a line (n, 2) in pixels of the widget, dashes left to the pen."""
+    path = QPainterPath()
+    if not hand.bead:
+        path.addPolygon(QPolygonF([QPointF(x, y) for x, y in line]))
+    for (x, y), (u, v) in zip(*_marks(line, hand.tick or hand.bead), strict=True):
+        if hand.tick:
+            path.moveTo(x, y)
+            path.lineTo(x + u * _TICK_PX, y + v * _TICK_PX)
+        else:
+            path.addEllipse(QPointF(x, y), _BEAD_PX, _BEAD_PX)
+    return path
+
+
+def _marks(line: np.ndarray, step: float) -> tuple[np.ndarray, np.ndarray]:
+    """Places (m, 2) at equal steps along a line, and there the unit vectors towards the larger values."""
+    if step <= 0 or len(line) < 2:
+        return np.empty((0, 2)), np.empty((0, 2))
+    pieces = np.diff(line, axis=0)
+    walked = np.concatenate([[0.0], np.hypot(*pieces.T).cumsum()])
+    at = np.arange(step / 2, walked[-1], step)
+    places = np.stack([np.interp(at, walked, line[:, i]) for i in (0, 1)], axis=1)
+    ahead = np.stack(
+        [np.interp(at + 2, walked, line[:, i]) - np.interp(at - 2, walked, line[:, i]) for i in (0, 1)], axis=1
+    )
+    long = np.maximum(np.hypot(*ahead.T), 1e-6)[:, None]
+    return places, np.stack([-ahead[:, 1], ahead[:, 0]], axis=1) / long
 
 
 class MapPicture:
@@ -29,42 +79,42 @@ class MapPicture:
     """
 
     def __init__(self, lines: MapLines, target: QRectF, ratio: float) -> None:
-        self.kind = lines.kind
-        self._target = target
-        self._paths = [self._path(level, target, ratio) for _value, level in lines.lines]
-        self._near_white = self._path(lines.near_white, target, ratio)
+        self._target, self._ratio = target, ratio
         self._hatch = None if lines.cause is None else _hatch_image(lines.cause)
+        hands = (*HANDS[lines.kind], NEAR_WHITE)
+        levels = (*(level for _value, level in lines.lines), lines.near_white)
+        self._drawn = [(hand, *self._paths(level, hand, lines.dark)) for level, hand in zip(levels, hands, strict=True)]
 
-    @staticmethod
-    def _path(lines: tuple[np.ndarray, ...], target: QRectF, ratio: float) -> QPainterPath:
-        path = QPainterPath()
+    def _paths(self, lines: tuple[np.ndarray, ...], hand: Hand, dark: np.ndarray) -> tuple[QPainterPath, QPainterPath]:
+        """What is stroked on light ground and on dark ground."""
+        paths = QPainterPath(), QPainterPath()
+        corner = np.array([self._target.x(), self._target.y()])
         for line in lines:
-            points = [QPointF(target.x() + (x + 0.5) / ratio, target.y() + (y + 0.5) / ratio) for x, y in line]
-            path.addPolygon(QPolygonF(points))
-        return path
+            for run, on_dark in dark_runs(line, dark):
+                paths[on_dark].addPath(strokes(corner + (run + 0.5) / self._ratio, hand))
+        return paths
 
     def paint(self, painter: QPainter, light: int) -> None:
-        """Hatch first, then each line with its halo of a grey."""
+        """Hatch first, then each line in a grey no lighter than ``light``."""
         if self._hatch is not None:
             painter.drawImage(self._target, self._hatch)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        for path, dashes in zip(self._paths, DASHES[self.kind], strict=True):
-            draw_line(painter, path, dashes, light)
-        if not self._near_white.isEmpty():
-            draw_line(painter, self._near_white, NEAR_WHITE, light)
+        for hand, on_light, on_dark in self._drawn:
+            draw_line(painter, on_light, hand, light)
+            draw_line(painter, on_dark, hand, light, on_dark=True)
 
 
-def draw_line(painter: QPainter, path: QPainterPath, dashes: list[float], light: int) -> None:
-    """A dark line with a halo of a light grey, dashed by a pattern in widths."""
-    halo = QPen(QColor(light, light, light, 215), 3.4)
-    halo.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
-    line = QPen(QColor(16, 16, 16), 1.5)
-    line.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
-    line.setCapStyle(Qt.PenCapStyle.FlatCap)
-    if dashes:
-        line.setDashPattern(dashes)
-    painter.strokePath(path, halo)
-    painter.strokePath(path, line)
+def draw_line(painter: QPainter, path: QPainterPath, hand: Hand, light: int, on_dark: bool = False) -> None:
+    """A dark line with a halo of a light grey; on dark ground one light line."""
+    grey, ink = QColor(light, light, light, 215), QColor(16, 16, 16)
+    halo, line = (QColor(0, 0, 0, 90), QColor(light, light, light)) if on_dark else (grey, ink)
+    for colour, width in ((halo, _HALO_PX), (line, _LINE_PX)):
+        pen = QPen(colour, width)
+        pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+        if hand.dashes and colour is line:
+            pen.setDashPattern([length / width for length in hand.dashes])
+        painter.strokePath(path, pen)
 
 
 def _hatch_image(cause: np.ndarray) -> QImage:
@@ -90,15 +140,13 @@ def _hatch_image(cause: np.ndarray) -> QImage:
     return image.copy()
 
 
-def legend_pixmap(kind: str, level: int, light: int, width: int = 40, ratio: float = 1.0) -> QPixmap:
+def legend_pixmap(hand: Hand, light: int, width: int = 40, ratio: float = 1.0) -> QPixmap:
     """A short piece of a line for legends."""
-    pixmap = QPixmap(round(width * ratio), round(12 * ratio))
+    pixmap = QPixmap(round(width * ratio), round(14 * ratio))
     pixmap.setDevicePixelRatio(ratio)
     pixmap.fill(Qt.GlobalColor.transparent)
     painter = QPainter(pixmap)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    path = QPainterPath(QPointF(2, 6))
-    path.lineTo(width - 2, 6)
-    draw_line(painter, path, [*DASHES[kind], NEAR_WHITE][level], light)
+    draw_line(painter, strokes(np.array([(width - 2.0, 9.0), (2.0, 9.0)]), hand), hand, light)
     painter.end()
     return pixmap

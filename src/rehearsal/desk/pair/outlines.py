@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
+from rehearsal.core.proof.contours import calm_field, isolines
 from rehearsal.core.proof.judging import Judgement
-from rehearsal.tasks.maps import isolines
 
 #: Pixels of the reduced labels that a line is drawn from, and the least size of a piece there.
-_LONG, _SPECK = 420, 10
+_LONG, _CRUMB = 420, 10
 
 
 def area_outlines(result: Judgement | None, numbers: tuple[int, ...]) -> tuple[np.ndarray, ...]:
@@ -18,6 +18,6 @@ def area_outlines(result: Judgement | None, numbers: tuple[int, ...]) -> tuple[n
     h, w = result.labels.shape
     step = max(1, max(h, w) // _LONG)
     inside = np.isin(result.labels[step // 2 :: step, step // 2 :: step], numbers).astype(np.float32)
-    ((_level, lines),) = isolines(inside, (0.5,), speck=_SPECK)
+    ((_level, lines),) = isolines(calm_field(inside, 5, 1), (0.5,), crumb=_CRUMB)
     size = np.array([inside.shape[1], inside.shape[0]], dtype=float)
     return tuple((line + 0.5) / size for line in lines)

@@ -14,7 +14,7 @@ from rehearsal.core.proof.chain import switch_is_fixed
 from rehearsal.core.proof.grouping import HARDLY, telling
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.desk import theme
-from rehearsal.desk.pair.maplines import legend_pixmap
+from rehearsal.desk.pair.maplines import HANDS, NEAR_WHITE, Hand, legend_pixmap
 from rehearsal.desk.parts.cards import IntentCard, RowNames
 from rehearsal.desk.parts.columns import Column, Pages
 from rehearsal.desk.parts.flow import flow
@@ -46,7 +46,7 @@ class JudgeTray(Tray):
         """Intents, views, areas, lines."""
         #: The lightest grey to draw with; samples of lines with their kind and level.
         self._light = theme.ROOMS["mid"].lightest
-        self._samples: list[tuple[QLabel, str, int]] = []
+        self._samples: list[tuple[QLabel, Hand]] = []
         self.pair.state.maps_changed.connect(self._show_maps)
         self._build_intents()
         self._build_views()
@@ -204,7 +204,7 @@ class JudgeTray(Tray):
             self._map_grid.addWidget(legend, row + 1, at)
 
     def _legend(self, kind: str, texts: tuple[str, ...]) -> QWidget:
-        """What the dashes of a kind of lines mean."""
+        """What the hands of a kind of lines mean."""
         holder = QWidget()
         parts: list[QWidget] = []
         for level, text in enumerate(texts):
@@ -212,9 +212,9 @@ class JudgeTray(Tray):
             row = QHBoxLayout(part)
             row.setContentsMargins(0, 0, 0, 0)
             row.setSpacing(4)
-            sample = QLabel()
-            sample.setPixmap(legend_pixmap(kind, level, self._light, 24, 2.0))
-            self._samples.append((sample, kind, level))
+            sample, hand = QLabel(), (*HANDS[kind], NEAR_WHITE)[level]
+            sample.setPixmap(legend_pixmap(hand, self._light, 24, 2.0))
+            self._samples.append((sample, hand))
             row.addWidget(sample)
             row.addWidget(quiet(text))
             parts.append(part)
@@ -251,8 +251,8 @@ class JudgeTray(Tray):
         self.areas.table.viewport().update()
         self.line.set_room(room)
         self._light = room.lightest
-        for sample, kind, level in self._samples:
-            sample.setPixmap(legend_pixmap(kind, level, self._light, 24, 2.0))
+        for sample, hand in self._samples:
+            sample.setPixmap(legend_pixmap(hand, self._light, 24, 2.0))
         self._show_tiles()
 
     # ---- following
