@@ -10,7 +10,7 @@ from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.arrived import SHARPENED, clipping, edge_overshoot, good_for, overshoot_of
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.sheet.layout import GUIDES, PROPORTIONS
+from rehearsal.core.sheet.layout import DIVISIONS, PROPORTIONS
 
 
 def test_clipping_counts_what_is_clipped() -> None:
@@ -85,11 +85,11 @@ def test_samples_of_a_pyramid_come_from_their_place() -> None:
     np.testing.assert_array_equal(pyramid.pixels_at(np.array([[799.9, 599.9], [-5, -5]]))[:, 0], [50_000, 0])
 
 
-def test_proportions_and_guides_are_those_of_the_trade() -> None:
+def test_proportions_and_divisions_are_those_of_the_trade() -> None:
     values = dict(PROPORTIONS)
     # ISO 216 sheets are √2 : 1; 10 × 8 in is 5 : 4 (common practice)
     assert values["A sheets, √2 : 1"] == pytest.approx(2**0.5) and values["5 : 4"] == pytest.approx(10 / 8)
-    golden = GUIDES["golden section"][0]
+    golden = DIVISIONS["golden section"]
     assert golden[1] / golden[0] == pytest.approx((1 + 5**0.5) / 2, abs=1e-4) and golden[0] + golden[
         1
     ] == pytest.approx(1)

@@ -26,7 +26,7 @@ from rehearsal.core.values.frame import Crop, PrintSize
 from rehearsal.desk import start as starting
 from rehearsal.desk.frame.stations import station_states
 from rehearsal.desk.frame.window import Window
-from rehearsal.desk.pair.cropping import CropFrame
+from rehearsal.desk.pair.cropping import CropFrame, ticks
 from rehearsal.desk.start import make_window
 from rehearsal.workbook.migrations import FORMAT
 from rehearsal.workbook.store import Workbook
@@ -274,6 +274,37 @@ def test_moving_and_sizing_a_crop() -> None:
     assert square.x + square.width == pytest.approx(0.75) and square.y >= -1e-9
     assert _drag(frame, (110, 60), (300, 300), crop, None) is None
     assert not frame.active
+
+
+def test_a_side_of_the_crop_is_dragged_by_its_bar() -> None:
+    frame, crop = CropFrame(), Crop(0.25, 0.25, 0.5, 0.5)
+    wider = _drag(frame, (550, 250), (610, 400), crop, None)  # the right bar; the way down does nothing
+    assert wider is not None and (wider.x, wider.y, wider.height) == (0.25, 0.25, 0.5)
+    assert wider.width == pytest.approx(0.6)
+    lower = _drag(frame, (400, 150), (100, 110), crop, None)  # the upper bar
+    assert lower is not None and lower.y == pytest.approx(0.15) and lower.y + lower.height == pytest.approx(0.75)
+    assert (lower.x, lower.width) == (0.25, 0.5)
+    kept = _drag(frame, (550, 250), (610, 250), crop, 1.0)  # a kept proportion: about the middle of the other way
+    assert kept is not None and kept.width == pytest.approx(0.6) == pytest.approx(kept.height)
+    assert kept.x == 0.25 and kept.y + kept.height / 2 == pytest.approx(0.5)
+    edge = _drag(frame, (550, 250), (5000, 250), crop, 1.0)
+    assert (
+        edge is not None
+        and edge.x + edge.width <= 1 + 1e-9
+        and edge.y >= -1e-9
+        and edge.width == pytest.approx(edge.height)
+    )
+
+
+def test_ticks_mark_thirds_and_the_golden_section_and_cover_nothing() -> None:
+    rect = QRectF(100, 50, 300, 200)
+    found = ticks(rect)
+    assert len(found) == 16 and max(line.length() for line in found) == 11
+    long = {round(line.x1()) for line in found if line.length() > 8 and line.x1() == line.x2()}
+    short = {round(line.x1(), 1) for line in found if line.length() < 8 and line.x1() == line.x2()}
+    assert long == {200, 300} and short == {214.6, 285.4}
+    inner = rect.adjusted(12, 12, -12, -12)
+    assert not any(inner.contains(line.p1()) or inner.contains(line.p2()) for line in found)
 
 
 def test_a_take_for_a_lab_goes_by_the_working_space(window: Window, tmp_path: Path, qtbot: QtBot) -> None:

@@ -205,7 +205,7 @@ def test_what_was_found_in_the_picture(window: Window) -> None:
     assert window.session.judging.beyond_screen is None, "judged was another crop"
 
 
-def test_crop_by_proportion_with_guides(window: Window, take: Callable[[], Take]) -> None:
+def test_crop_by_proportion(window: Window, take: Callable[[], Take]) -> None:
     window.stack.go(1)
     tray = window.stack.trays[1]
     wait_until_settled(window)
@@ -218,17 +218,8 @@ def test_crop_by_proportion_with_guides(window: Window, take: Callable[[], Take]
     assert "arrival" not in window.session.jobs.running and window.session.inquiries.arrival.crop == crop, (
         "looked at again inside the crop"
     )
-    plain = pixels(window.pair)
-    _choose(_box(tray, "Guides on the crop"), "guides: thirds")
-    guided = pixels(window.pair)
     placed = window.pair.placing.placed(0)
-    assert placed is not None
-    x = round(placed.picture.x() + (crop.x + crop.width / 3) * placed.picture.width())
-    y0, y1 = int(placed.picture.y()) + 20, int(placed.picture.bottom()) - 20
-    changed = (
-        np.abs(guided[y0:y1, x - 2 : x + 3].astype(int) - plain[y0:y1, x - 2 : x + 3]).max(axis=(1, 2)) > 8
-    ).mean()
-    assert changed > 0.5 and before.shape == plain.shape
+    assert placed is not None and before.shape == pixels(window.pair).shape
     # free: a corner dragged gives any proportion, and the print follows it
     _choose(_box(tray, "Proportions of the crop"), "free")
     corner = window.pair.crop_frame.rect(placed.picture, crop).bottomRight().toPoint()

@@ -104,13 +104,10 @@ PROPORTIONS = (
     ("A sheets, √2 : 1", 2**0.5),
     ("A3+, 19 : 13", 48.3 / 32.9),
 )
-#: Lines that help to place a crop, in fractions of its width (first) and height (second).
-GUIDES: dict[str, tuple[tuple[float, ...], tuple[float, ...]]] = {
-    "none": ((), ()),
-    "middle": ((0.5,), (0.5,)),
-    "thirds": ((1 / 3, 2 / 3), (1 / 3, 2 / 3)),
-    "golden section": ((0.381966, 0.618034), (0.381966, 0.618034)),
-    "quarters": ((0.25, 0.5, 0.75), (0.25, 0.5, 0.75)),
+#: Places along a crop's sides that help to compose, as fractions, the coarser division first.
+DIVISIONS: dict[str, tuple[float, ...]] = {
+    "thirds": (1 / 3, 2 / 3),
+    "golden section": (0.381966, 0.618034),
 }
 
 

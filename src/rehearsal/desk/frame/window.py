@@ -167,7 +167,6 @@ class Window(QMainWindow):
         pair.state.line_drawn.connect(lambda: stack.judge.show_page(1))
         stack.judge.area_chosen.connect(self._show_area)
         stack.judge.areas_pointed.connect(self._outline)
-        stack.picture.guides_chosen.connect(pair.set_guides)
         stack.picture.proportion_chosen.connect(pair.state.set_proportion)
         boards.station_wanted.connect(stack.go_to)
         boards.changed.connect(self._on_board)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
-from rehearsal.core.sheet.layout import GUIDES
+from rehearsal.core.sheet.layout import DIVISIONS
 from rehearsal.core.values.frame import Crop
 
 _GRIP = 14.0
@@ -24,6 +24,45 @@ def crop_by_key(crop: Crop, step: tuple[float, float], size: bool) -> Crop:
     return Crop(min(max(x, 0.0), 1 - w), min(max(y, 0.0), 1 - h), w, h)
 
 
+#: Ticks inside the frame, in pixels: those of the first division are longer.
+_TICKS = 11.0, 6.0
+
+
+def held_at(rect: QRectF, at: QPointF) -> tuple[int, int]:
+    """Which corner (±1, ±1) or side (±1, 0), (0, ±1) of a frame lies under a place; (0, 0) for none."""
+    near_x = [s for s, x in ((-1, rect.left()), (1, rect.right())) if abs(at.x() - x) < _GRIP]
+    near_y = [s for s, y in ((-1, rect.top()), (1, rect.bottom())) if abs(at.y() - y) < _GRIP]
+    if near_x and near_y:
+        return near_x[-1], near_y[-1]
+    if near_x and rect.top() <= at.y() <= rect.bottom():
+        return near_x[-1], 0
+    if near_y and rect.left() <= at.x() <= rect.right():
+        return 0, near_y[-1]
+    return 0, 0
+
+
+def ticks(rect: QRectF) -> list[QLineF]:
+    """Short strokes inward from all four sides where the divisions lie: they help to compose and cover nothing."""
+    made = []
+    for places, long in zip(DIVISIONS.values(), _TICKS, strict=True):
+        for f in places:
+            x, y = rect.x() + f * rect.width(), rect.y() + f * rect.height()
+            made += [QLineF(x, rect.top(), x, rect.top() + long), QLineF(x, rect.bottom(), x, rect.bottom() - long)]
+            made += [QLineF(rect.left(), y, rect.left() + long, y), QLineF(rect.right(), y, rect.right() - long, y)]
+    return made
+
+
+def _room(start: float, length: float, side: int) -> float:
+    """How long a side may become: from what stays fixed to the picture's edge, or about its middle (side 0)."""
+    middle = start + length / 2
+    return 1 - start if side > 0 else start + length if side < 0 else 2 * min(middle, 1 - middle)
+
+
+def _start(start: float, length: float, side: int, now: float) -> float:
+    """Where a side begins that is ``now`` long."""
+    return start if side > 0 else start + length - now if side < 0 else start + (length - now) / 2
+
+
 #: The short bars of the frame: length and thickness in pixels.
 _BAR = 22, 6
 
@@ -38,7 +77,6 @@ class CropFrame:
         self._crop: Crop | None = None
         self._corner = (0, 0)
         self._proportion: float | None = None
-        self.guides = "none"
         #: The lightest grey to draw with.
         self.light = 236
 
@@ -48,13 +86,9 @@ class CropFrame:
         return self._start is not None
 
     def begin(self, at: QPointF, picture: QRectF, crop: Crop, proportion: float | None) -> None:
-        """Take hold of a corner or of the inside."""
+        """Take hold of a corner, of a side or of the inside."""
         rect = self.rect(picture, crop)
-        self._corner = (0, 0)
-        for sx, x in ((-1, rect.left()), (1, rect.right())):
-            for sy, y in ((-1, rect.top()), (1, rect.bottom())):
-                if abs(at.x() - x) < _GRIP and abs(at.y() - y) < _GRIP:
-                    self._corner = (sx, sy)
+        self._corner = held_at(rect, at)
         if self._corner == (0, 0) and not rect.contains(at):
             return
         self._start, self._picture, self._from, self._proportion = at, picture, crop, proportion
@@ -75,17 +109,16 @@ class CropFrame:
         return Crop(x, y, c.width, c.height)
 
     def _sized(self, dx: float, dy: float) -> Crop:
+        """The crop with the held corner or side moved; a kept proportion grows a side's crop about its middle."""
         c, (sx, sy) = self._from, self._corner
-        fixed_x = c.x if sx > 0 else c.x + c.width
-        fixed_y = c.y if sy > 0 else c.y + c.height
-        width, height = max(c.width + sx * dx, _LEAST), max(c.height + sy * dy, _LEAST)
-        most_w = 1 - fixed_x if sx > 0 else fixed_x
-        most_h = 1 - fixed_y if sy > 0 else fixed_y
+        wide, high = max(c.width + sx * dx, _LEAST), max(c.height + sy * dy, _LEAST)
+        most_w, most_h = _room(c.x, c.width, sx), _room(c.y, c.height, sy)
         if self._proportion:
-            width = min(max(width, height * self._proportion), most_w, most_h * self._proportion)
-            height = width / self._proportion
-        width, height = min(width, most_w), min(height, most_h)
-        return Crop(fixed_x if sx > 0 else fixed_x - width, fixed_y if sy > 0 else fixed_y - height, width, height)
+            wanted = wide if sy == 0 else high * self._proportion if sx == 0 else max(wide, high * self._proportion)
+            wide = min(wanted, most_w, most_h * self._proportion)
+            high = wide / self._proportion
+        wide, high = min(wide, most_w), min(high, most_h)
+        return Crop(_start(c.x, c.width, sx, wide), _start(c.y, c.height, sy, high), wide, high)
 
     def end(self) -> Crop | None:
         """Let go; the new crop, or None when nothing was held."""
@@ -110,11 +143,11 @@ class CropFrame:
         painter.fillRect(QRectF(picture.x(), rect.y(), rect.x() - picture.x(), rect.height()), veil)
         painter.fillRect(QRectF(rect.right(), rect.y(), picture.right() - rect.right(), rect.height()), veil)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        self._paint_guides(painter, rect)
         light = QColor(self.light, self.light, self.light)
         for colour, width in ((QColor(20, 20, 20, 180), 3.0), (light, 1.2)):
             painter.setPen(QPen(colour, width))
             painter.drawRect(rect)
+            painter.drawLines(ticks(rect))
         painter.setPen(QPen(QColor(20, 20, 20), 1))
         painter.setBrush(light)
         middle, (long, thick) = rect.center(), _BAR
@@ -122,22 +155,3 @@ class CropFrame:
             painter.drawRect(QRectF(x - thick / 2, middle.y() - long / 2, thick, long))
         for y in (rect.top(), rect.bottom()):
             painter.drawRect(QRectF(middle.x() - long / 2, y - thick / 2, long, thick))
-
-    def _paint_guides(self, painter: QPainter, rect: QRectF) -> None:
-        """Fine dotted lines, dark and light dots in turn, so that they show on any picture and hide none."""
-        across, down = GUIDES[self.guides]
-        lines = [
-            (QPointF(rect.x() + f * rect.width(), rect.top()), QPointF(rect.x() + f * rect.width(), rect.bottom()))
-            for f in across
-        ]
-        lines += [
-            (QPointF(rect.left(), rect.y() + f * rect.height()), QPointF(rect.right(), rect.y() + f * rect.height()))
-            for f in down
-        ]
-        for offset, colour in ((0.0, QColor(20, 20, 20, 150)), (4.0, QColor(self.light, self.light, self.light, 170))):
-            pen = QPen(colour, 1)
-            pen.setDashPattern([4, 4])
-            pen.setDashOffset(offset)
-            painter.setPen(pen)
-            for start, end in lines:
-                painter.drawLine(start, end)

@@ -138,11 +138,6 @@ class PairView(QWidget):
         self.marks.set_mask(mask)
         self.update()
 
-    def set_guides(self, name: str) -> None:
-        """Guides on the crop: one of layout.GUIDES."""
-        self.crop_frame.guides = name
-        self.update()
-
     def header_texts(self, content: int) -> tuple[str, str]:
         """Name and state at the head of a pane."""
         return header_texts(self._session, content, self.state.mode)

@@ -11,7 +11,7 @@ from rehearsal.core.picture.arrived import good_for
 from rehearsal.core.picture.file import PictureInfo
 from rehearsal.core.picture.reduce import NEAR_CM, viewing_distance, wanted_ppi
 from rehearsal.core.sheet.framing import whole, with_common_size, with_fit, with_proportion, with_side, with_size
-from rehearsal.core.sheet.layout import COMMON_SIZES, GUIDES, PROPORTIONS, effective_ppi, enlarged_words, enlargement
+from rehearsal.core.sheet.layout import COMMON_SIZES, PROPORTIONS, effective_ppi, enlarged_words, enlargement
 from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.values.frame import Frame, PrintSize
 from rehearsal.core.values.words import in_row, share_words
@@ -26,7 +26,6 @@ class PictureTray(Tray):
 
     follows = ("take", "picture", "arrival", "masters", "judgement")
 
-    guides_chosen = pyqtSignal(str)
     proportion_chosen = pyqtSignal(float)
 
     def build(self) -> None:
@@ -60,11 +59,13 @@ class PictureTray(Tray):
         self._proportion.setAccessibleName("Proportions of the crop")
         self._proportion.activated.connect(self._choose_proportion)
         crop.add(self._proportion)
-        self._guides = choice([(f"guides: {name}", name) for name in GUIDES])
-        self._guides.setAccessibleName("Guides on the crop")
-        self._guides.activated.connect(lambda _i: self.guides_chosen.emit(self._guides.currentData()))
-        crop.add(self._guides)
-        crop.add(quiet("Drag the frame at the left, or use the arrow keys (Ctrl: size).", wrap=True))
+        crop.add(
+            quiet(
+                "Drag the frame at the left, its bars or its corners, or use the arrow keys (Ctrl: size). "
+                "Long ticks: thirds; short ones: golden section.",
+                wrap=True,
+            )
+        )
         crop.pair(button("Turn", self._turn, name="Turn the print"), button("Whole picture", self._whole))
         crop.end()
 
