@@ -265,7 +265,7 @@ def test_verdict_and_why(window: Window) -> None:
         "in the tray's place: the pair stays"
     )
     text = read_page(lambda: _click(_button(page, "All figures…")))
-    assert "felt change" in text and "of 20" in text
+    assert "as felt" in text and "of 20" in text
     window.actions_of_keys.act("escape")
     assert window.stack.page is None and window.stack.judge.isVisible()
 

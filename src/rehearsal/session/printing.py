@@ -102,7 +102,7 @@ class Printing:
         found = next((m for m in self._book.all(Master) if same_file(m.path, path)), None)
         if found is not None:
             self._bus.say(
-                f"{path.name} is the master of {found.name} and is never written to; choose another file name."
+                f"{path.name} is the picture {found.name} itself and is never written to; choose another file name."
             )
         return found is not None
 

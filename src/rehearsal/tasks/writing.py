@@ -53,7 +53,7 @@ class Target:
         masters = (*(() if opened is None else (opened.open.picture.info.path,)), *self.protected)
         if any(same_file(self.path, master) for master in masters if master):
             raise PictureError(
-                "a master or a profile in use is never written to", self.path, "choose another file name"
+                "an opened picture or a profile in use is never written to", self.path, "choose another file name"
             )
         if not self.replace and (self.path.exists() or self.path.is_symlink()):
             raise exists(self.path)

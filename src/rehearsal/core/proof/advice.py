@@ -300,9 +300,9 @@ def _reasons(winner: CandidateFigures, loser: CandidateFigures) -> tuple[str, ..
     """The figures that differ, for and against, in words."""
     name = rendering_name(loser.rendering)
     rows = (
-        ("detail gone flat in the depths", winner.flat_depths, loser.flat_depths, " %", 1.0),
-        ("detail gone flat in the areas beyond the paper", winner.flat_areas, loser.flat_areas, " %", 1.0),
-        ("felt change outside those areas", winner.change_outside, loser.change_outside, " ΔE₀₀", 0.15),
+        ("detail lost in the depths", winner.flat_depths, loser.flat_depths, " %", 1.0),
+        ("detail lost in the areas beyond the paper", winner.flat_areas, loser.flat_areas, " %", 1.0),
+        ("difference, as felt, outside those areas", winner.change_outside, loser.change_outside, " ΔE₀₀", 0.15),
         ("deepest print, L*", winner.black_depth, loser.black_depth, "", 0.5),
     )
     texts = [
@@ -311,5 +311,9 @@ def _reasons(winner: CandidateFigures, loser: CandidateFigures) -> tuple[str, ..
         if abs(mine - theirs) >= step
     ]
     if winner.modelling is not None and loser.modelling is not None and abs(winner.modelling - loser.modelling) > 0.02:
-        texts.append(f"Modelling kept: {winner.modelling:.2f} against {loser.modelling:.2f} with {name}.")
-    return tuple(texts) or (f"Felt change {winner.felt_change:.1f} against {loser.felt_change:.1f} ΔE₀₀ with {name}.",)
+        texts.append(
+            f"Folds and shading kept: {winner.modelling * 100:.0f} % against {loser.modelling * 100:.0f} % with {name}."
+        )
+    return tuple(texts) or (
+        f"Differs, as felt, by ΔE₀₀ {winner.felt_change:.1f} against {loser.felt_change:.1f} with {name}.",
+    )

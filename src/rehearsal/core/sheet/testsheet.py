@@ -36,7 +36,7 @@ class Variant:
     @property
     def label(self) -> str:
         """Number and what is different."""
-        return f"{self.number}   {'; '.join(values_words(self.recipe.total)) or 'as the master'}"
+        return f"{self.number}   {'; '.join(values_words(self.recipe.total)) or 'untouched'}"
 
 
 def variants(base: Recipe, name: str, step: float, count: int = COUNT) -> list[Variant]:

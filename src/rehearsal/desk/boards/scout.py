@@ -74,7 +74,7 @@ class ScoutBoard(Board):
             "Choose", self.session.takes.choose_looked, "Enter on a card, or a double click, does the same"
         )
         self.head(self._choose_button, self.label("sorted by"), self._care, self._view, self._pair)
-        self._wall = Wall("Papers of the shortlist")
+        self._wall = Wall("Papers that are compared")
         self._wall.looked.connect(lambda at: self.session.now.look_at(self._conditions[at]))
         self._wall.chosen.connect(self._choose)
         self._wall.picked.connect(self.pick)
@@ -115,7 +115,7 @@ class ScoutBoard(Board):
             return
         if not conditions:
             self.sentence.setText(
-                "No paper is on the shortlist. Add profiles on the shelf, or put papers on the shortlist."
+                "No paper is compared. Add profiles on the shelf, or tick “compared on all papers” in a paper's card."
             )
             return
         self.costs = [None] * len(conditions)

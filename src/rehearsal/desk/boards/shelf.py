@@ -128,13 +128,12 @@ def condition_rows(c: PrintCondition, facts: Facts | NoFacts | None, short: bool
     elif isinstance(facts, NoFacts):
         measured = [("profile", "missing")]
     elif not facts.is_paper:
-        measured = [("gamut", f"{facts.volume / 1000:.0f} 000 Lab³, no paper")]
+        measured = [("working space", "no paper")]
     else:
         notes = len(facts.notes)
         measured = [
             ("contrast", f"{facts.contrast:.0f} : 1, Dmax {facts.dmax:.2f}"),
             ("white", f"L* {facts.white[0]:.1f}, b* {facts.white[2]:+.1f}"),
-            ("gamut", f"{facts.volume / 1000:.0f} 000 Lab³"),
             ("health", "nothing odd" if not notes else "1 note" if notes == 1 else f"{notes} notes"),
         ]
     intent = c.default_intent + (", prescribed by the lab" if c.prescribed else "")
@@ -144,6 +143,8 @@ def condition_rows(c: PrintCondition, facts: Facts | NoFacts | None, short: bool
         ("intent", intent if c.printer else ""),
     ]  # fmt: skip
     if not short:
+        if isinstance(facts, Facts) and facts.is_paper:
+            measured.append(("gamut", f"{facts.volume / 1000:.0f} 000 Lab³"))
         told += [
             ("preset", c.preset), ("printer's panel", c.panel_setting), ("gloss coat", c.gloss_coat), ("high speed", c.high_speed),
             ("margins", "{:g}, {:g}, {:g}, {:g} mm".format(*c.margins_mm)), ("borderless", "allowed" if c.borderless else "no"),

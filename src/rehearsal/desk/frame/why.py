@@ -26,10 +26,10 @@ def why_html(result: Judgement) -> str:
     """The figures behind the verdict."""
     rows = ["<h3>Why</h3><ul>"]
     rows += [f"<li>{escape(reason)}</li>" for reason in result.advice.reasons]
-    rows.append("</ul><table cellspacing='6'><tr><td></td><td>score</td><td>felt change ΔE₀₀</td><td>modelling</td>"
-                "<td>strong parts</td><td>gone flat</td><td>deepest L*</td><td>dark steps kept</td></tr>")  # fmt: skip
+    rows.append("</ul><table cellspacing='6'><tr><td></td><td>score</td><td>differs by, as felt, ΔE₀₀</td><td>folds and shading kept</td>"
+                "<td>strong parts</td><td>detail lost</td><td>deepest L*</td><td>dark steps kept</td></tr>")  # fmt: skip
     for c in result.candidates:
-        modelling, strong = ("–" if v is None else f"{v:.2f}" for v in (c.modelling, c.strong))
+        modelling, strong = ("–" if v is None else f"{v * 100:.0f} %" for v in (c.modelling, c.strong))
         rows.append(
             f"<tr><td>{rendering_name(c.rendering)}</td><td>{c.score:.2f}</td><td>{c.felt_change:.2f}</td>"
             f"<td>{modelling}</td><td>{strong}</td><td>{escape(share_words(c.flat))}</td><td>{c.black_depth:.1f}</td>"
@@ -38,9 +38,9 @@ def why_html(result: Judgement) -> str:
     f, g = result.change, result.fitted_change
     rows.append(
         f"</table><p>{' '.join(c.words for c in result.compensation)}</p>"
-        "<p>Score: mean felt change + 0.2 × per cent of detail gone flat; the lowest wins when it wins by more "
-        f"than 0.3.</p><p>Change in this rendering: mean {f.mean:.1f}, 95 % below {f.p95:.1f} ΔE₀₀; with the blacks "
-        f"fitted: mean {g.mean:.1f}, 95 % below {g.p95:.1f}.</p><p>{escape(share_words(result.shadow_share))} of the picture is "
+        "<p>Score: mean of the felt difference + 0.2 × per cent of detail lost; the lowest wins when it wins by more "
+        f"than 0.3.</p><p>This rendering differs by mean {f.mean:.1f}, 95 % below {f.p95:.1f} ΔE₀₀; "
+        f"without the black: mean {g.mean:.1f}, 95 % below {g.p95:.1f}.</p><p>{escape(share_words(result.shadow_share))} of the picture is "
         f"darker than L* 20. {escape(share_words(result.colder))} is near-white and colder or lighter than the bare paper.</p>"
     )
     if result.screen_master is not None and result.screen_print is not None:

@@ -142,7 +142,7 @@ class ConditionDialog(QDialog):
         self._checks = {
             name: QCheckBox(text) for name, text in (
                 ("default_compensate", "black point compensation"), ("prescribed", "the lab prescribes this intent"),
-                ("borderless", "may be printed borderless"), ("shortlist", "on the scout's shortlist"),
+                ("borderless", "may be printed borderless"), ("shortlist", "compared on all papers"),
             )
         }  # fmt: skip
         line = QHBoxLayout()

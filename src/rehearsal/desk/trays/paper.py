@@ -8,11 +8,12 @@ from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QFileDialog, QHeaderView, QPushButton, QTableWidgetItem
 
+from rehearsal.core.papers.plain import Plain, greys, room_for_colour, steps
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.desk.parts.conditiondialog import edit_condition
-from rehearsal.desk.parts.widgets import button, quiet, scrolled, table
+from rehearsal.desk.parts.widgets import button, quiet, scrolled, show_page, table
 from rehearsal.desk.trays.base import Tray
-from rehearsal.tasks.conditions import NoFacts
+from rehearsal.tasks.conditions import Facts, NoFacts
 
 _HEADS = ("paper", "printer", "contrast", "black", "white")
 
@@ -46,9 +47,11 @@ class PaperTray(Tray):
         card = self.column("This condition", 246)
         self._card = quiet(wrap=True)
         card.add(scrolled(self._card))
-        notes = self.column("Health of its profile", 246)
+        notes = self.column("What its profile says", 246)
         self._notes = quiet(wrap=True)
         notes.add(scrolled(self._notes))
+        self._more = button("More…", self._show_figures, "All measured figures", "All figures of this paper")
+        notes.pair(self._more)
         closer = self.column("Look closer", 178)
         self._boards: dict[str, QPushButton] = {}
         for name, text, key in (
@@ -106,6 +109,8 @@ class PaperTray(Tray):
         if current is not None:
             self._card.setText(_card_text(current))
             self._notes.setText(self._profile_text(current))
+            facts = self.session.shelf.facts_of(current.id)
+            self._more.setEnabled(facts is not None and facts.is_paper and not current.space)
         self._show_choosing(looked)
 
     def _show_choosing(self, looked: PrintCondition | None) -> None:
@@ -143,12 +148,39 @@ class PaperTray(Tray):
             return "\n".join(
                 ["A working space as destination: this shows what the space cuts off, not ink and paper.", notes[0]]
             )
-        lines = [
-            f"Intents with a table: {', '.join(facts.intents)}",
-            f"Gamut {facts.volume / 1000:.0f} 000 Lab³, Dmax {facts.dmax:.2f}, table noise ΔE₀₀ {facts.noise:.2f}",
-            f"Neutral ramp drifts by chroma {facts.drift_chroma:.1f} at L* {facts.drift_lightness:.0f}",
-        ]
-        return "\n".join([*lines, *notes])
+        said = [f"{plain.words[:1].upper()}{plain.words[1:]}." for plain in self._plain(condition, facts)]
+        return "\n".join([*said, *notes])
+
+    def _plain(self, condition: PrintCondition, facts: Facts) -> list[Plain]:
+        """What the facts mean: greys, steps, room for colour against the other papers of the shelf."""
+        shelf = self.session.shelf
+        papers = [(c, shelf.facts.get(c.id)) for c in shelf.conditions if c.id != condition.id and not c.space]
+        others = [(c.paper, f.volume) for c, f in papers if isinstance(f, Facts) and f.is_paper]
+        room = room_for_colour(facts.volume, others)
+        made = [greys(facts.drift_chroma, facts.drift_lightness), steps(facts.noise, facts.notes)]
+        return [*made, room] if room else made
+
+    def _show_figures(self) -> None:
+        """All raw figures of the paper that is shown."""
+        current = self.session.now.card
+        facts = None if current is None else self.session.shelf.facts_of(current.id)
+        if current is not None and facts is not None:
+            show_page(self, f"Figures of {current.paper}", figures_html(facts), "Figures of this paper", 520, 380)
+
+
+def figures_html(facts: Facts) -> str:
+    """The measured figures of a paper as a table."""
+    rows = (
+        ("white, absolute", "L* {:.1f}, a* {:+.1f}, b* {:+.1f}".format(*facts.white)),
+        ("black, absolute", "L* {:.1f}, a* {:+.1f}, b* {:+.1f}".format(*facts.black)),
+        ("contrast", f"{facts.contrast:.0f} : 1"),
+        ("density of the black, Dmax", f"{facts.dmax:.2f}"),
+        ("volume of the gamut", f"{facts.volume / 1000:.0f} 000 Lab³"),
+        ("table noise, median", f"ΔE₀₀ {facts.noise:.2f}"),
+        ("printed greys, largest chroma", f"{facts.drift_chroma:.1f} at L* {facts.drift_lightness:.0f}"),
+        ("intents with a table", ", ".join(facts.intents)),
+    )
+    return "<table cellspacing='6'>" + "".join(f"<tr><td>{a}</td><td>{b}</td></tr>" for a, b in rows) + "</table>"
 
 
 def _card_text(c: PrintCondition) -> str:
