@@ -13,14 +13,14 @@ import os
 import sys
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
-from PyQt6.QtCore import QRect, Qt
+from PyQt6.QtCore import QRect, Qt, QTimer
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
@@ -37,19 +37,31 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.frame import Crop
 from rehearsal.demo.make import make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.boards.holder import BOARDS
+from rehearsal.desk.boards.screencheck import TypedReading
 from rehearsal.desk.frame.stations import AT, STATIONS
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.areatable import AreaTable
+from rehearsal.desk.parts.conditiondialog import edit_condition
+from rehearsal.desk.parts.ticketpage import TicketPage
 from rehearsal.desk.start import make_window
+from rehearsal.workbook.masters import make_master
 from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import Master
 
 SIZES = ((1000, 640), (1280, 800), (1920, 1080))
-AIMS = {"usual": 0.40, "upright": 0.44, "wide": 0.32}
+AIMS = {"usual": 0.40, "upright": 0.44, "wide": 0.32, "grey": 0.40}
+#: What each kind of picture is called in the demo; the grey one has a long name here.
+_NAMES = {"usual": "Drying", "upright": "Earthenware", "wide": "Salt banks", "grey": "Boiling house behind"}
+LONG = "Boiling house behind the old salt works, second version for the spring exhibition, larger print"
+LONG_PAPER = "Tidewater Velvet Museum Etching Rag, extra smooth, 350 g/m², by the second profile"
 _TARGET, _MOST_SECONDS = 24, 20.0
+#: Words longer than this width may be cut when the pointer tells them whole.
+_LEGIBLE = 140
 _PRESSED = (QAbstractButton, QComboBox, QAbstractSpinBox, QSlider, QLineEdit, QTableWidget, QTreeWidget)
 #: What shows pictures, swatches or plots, and may have colour.
 _COLOURED = ("PairView", "IntentCard", "AreaTable", "Readout", "Plot", "Board")
@@ -104,7 +116,7 @@ def cut_texts(root: QWidget) -> list[str]:
             short = f"{need - widget.width()} px too narrow" if need > widget.width() else ""
         elif isinstance(widget, QComboBox):
             need = widget.fontMetrics().horizontalAdvance(widget.currentText()) + 24
-            told = widget.isEditable() and widget.toolTip() == widget.currentText()  # typed in, and told whole
+            told = widget.toolTip() == widget.currentText() and widget.width() > theme.px(_LEGIBLE)
             short = f"{need - widget.width()} px too narrow" if need > widget.width() + 1 and not told else ""
         elif isinstance(widget, QTableWidget) and not isinstance(widget, AreaTable):
             short = cut_cells(widget)
@@ -120,10 +132,15 @@ def cut_texts(root: QWidget) -> list[str]:
 
 
 def cut_cells(table: QTableWidget) -> str:
-    """Names that are not shown whole."""
+    """Names that are not shown whole; a very long one is told whole by the pointer, and much of it is shown."""
     for row in range(table.rowCount()):
         item = table.item(row, 0)
-        if item is not None and table.fontMetrics().horizontalAdvance(item.text()) + 8 > table.columnWidth(0):
+        told = item is not None and item.text() in item.toolTip() and table.columnWidth(0) > theme.px(_LEGIBLE)
+        if (
+            item is not None
+            and table.fontMetrics().horizontalAdvance(item.text()) + 8 > table.columnWidth(0)
+            and not told
+        ):
             return f"“{item.text()}” in {table.columnWidth(0)} px"
     return ""
 
@@ -226,9 +243,8 @@ def all_faults(root: QWidget) -> list[str]:
 
 
 def open_picture(window: Window, kind: str) -> None:
-    """A picture of the demo: usual (3:2), upright (2:3), wide (3:1)."""
-    name = {"usual": "Drying", "upright": "Earthenware", "wide": "Salt banks"}[kind]
-    master = next(m for m in window.session.takes.masters if name in m.name)
+    """A picture of the demo: usual (3:2), upright (2:3), wide (3:1), grey (with long names)."""
+    master = next(m for m in window.session.takes.masters if _NAMES[kind] in m.name)
     window.session.takes.open_master(master)
     settle(window)
     take = window.session.now.take
@@ -236,6 +252,10 @@ def open_picture(window: Window, kind: str) -> None:
     if kind == "wide":
         crop = Crop(0, 0.25, 1, 0.5)
         window.session.takes.change("frame", frame=replace(take.frame, crop=crop, size=None))
+    elif kind == "grey":
+        long = next(c for c in window.session.shelf.conditions if c.paper == LONG_PAPER)
+        window.session.takes.choose_condition(long)
+        window.session.takes.change("name", name=LONG)
     elif kind == "usual":
         window.session.takes.change("frame", frame=replace(take.frame, crop=Crop(), size=take.frame.size))
     settle(window)
@@ -265,7 +285,56 @@ def walk(window: Window, where: str, kind: str, boards: bool) -> list[str]:
         settle(window)
         found += [f"{where}, board {name}: {fault}" for fault in all_faults(window) + colour_and_light(window)]
         window.boards.close_board()
+    for name, opener in dialogs(window) if boards else ():
+        found += [f"{where}, dialog {name}: {fault}" for fault in faults_of_dialog(opener)]
     return found
+
+
+def dialogs(window: Window) -> list[tuple[str, Callable[[], object]]]:
+    """What opens each dialog and page over the window, with a name for it."""
+    act = window.actions_of_keys
+    return [
+        ("keys", lambda: act.act("keys")),
+        ("condition", lambda: edit_condition(window.session, window)),
+        ("ticket", window.stack.sheet.show_ticket),
+        ("typed reading", lambda: TypedReading(90.0, window).exec()),
+        *((f"page {page}", lambda page=page: act.show_why(page)) for page in ("standards", "sizes", "lesson")),
+    ]
+
+
+def faults_of_dialog(opener: Callable[[], object]) -> list[str]:
+    """Open a dialog, look at it, close it."""
+    found: list[str] = []
+
+    def look() -> None:
+        page = QApplication.activeModalWidget()
+        if page is None:
+            found.append("no dialog came")
+            return
+        painted = pixels(page).astype(int)
+        found.extend(cut_texts(page) + overlaid(page) + unnamed_or_small(page) + tab_does_not_come_round(page))
+        if not page.findChildren(TicketPage) and np.ptp(painted, axis=2).max() > 0:
+            found.append("chroma in a dialog")
+        screen = page.parentWidget().window().size() if page.parentWidget() else page.size()
+        if page.width() > screen.width() or page.height() > screen.height():
+            found.append(f"larger than the window: {page.width()} × {page.height()}")
+        page.close()
+
+    QTimer.singleShot(200, look)
+    opener()
+    return found
+
+
+def _with_long_names(book: Workbook) -> Workbook:
+    """The demo with a grey picture of a long name, and a paper of a long name."""
+    master = next(m for m in book.all(Master) if "Boiling" in m.name)
+    grey = Path(book.path).parent / f"grey-{Path(book.path).stem}.png"
+    shade = np.repeat(np.linspace(0, 255, 600).astype(np.uint8)[None], 400, axis=0)
+    QImage(shade.tobytes(), 600, 400, 600, QImage.Format.Format_Grayscale8).save(str(grey))
+    book.put(replace(make_master(grey), id=master.id, name=LONG))
+    paper = next(c for c in book.all(PrintCondition) if c.paper == "Old Quay")
+    book.put(replace(paper, id=None, paper=LONG_PAPER, printer="Ostrel 17 of the back room"))
+    return book
 
 
 def _window(book: Workbook, size: tuple[int, int]) -> Window:
@@ -292,7 +361,7 @@ def main() -> int:
             *((size, 1.0, "mid") for size in SIZES), ((1280, 800), 1.3, "mid"), ((1280, 800), 1.0, "dark"), ((1280, 800), 1.0, "light"),
         ]  # fmt: skip
         for number, (size, type_size, room) in enumerate(plan):
-            book = make_demo(Path(folder) / f"demo{number}.sqlite")
+            book = _with_long_names(make_demo(Path(folder) / f"demo{number}.sqlite"))
             book.set_setting("type", type_size)
             window = _window(book, size)
             window.rooms.set(room)
@@ -301,7 +370,7 @@ def main() -> int:
                 where = f"{size[0]}×{size[1]}, type {type_size}, {room}, {kind}"
                 window.session.takes.change("view", view="on-paper" if kind == "upright" else "true-black")
                 settle(window)
-                found += walk(window, where, kind, boards=kind == "usual")
+                found += walk(window, where, kind, boards=kind in ("usual", "grey"))
             window.close()
         window = _window(Workbook(Path(folder) / "empty.sqlite"), (1280, 800))
         found += [f"empty workbook: {fault}" for fault in all_faults(window) + colour_and_light(window)]

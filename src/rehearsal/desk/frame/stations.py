@@ -101,7 +101,8 @@ def _tune(session: Session) -> StationState:
         return StationState("full", "1 change" if changes == 1 else f"{changes} changes")
     lesson = session.logbook.lesson
     if lesson is not None:
-        return StationState("half", f"{lesson.words} offered", "a step offered")
+        first = lesson.words.split(",")[0]
+        return StationState("half", f"{lesson.words} offered", f"{first} offered")
     return StationState("empty", "untuned")
 
 

@@ -6,6 +6,7 @@ import re
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QComboBox,
@@ -196,9 +197,30 @@ def number(low: float, high: float, decimals: int, suffix: str, step: float = 1.
     return made
 
 
-def choice(items: Sequence[tuple[str, object]]) -> QComboBox:
+class Choice(QComboBox):
+    """A list to choose from, whose words are told whole by the pointer where they have not room enough."""
+
+    _ARROW = 30
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.currentTextChanged.connect(lambda _text: self._tell_whole())
+        self.editTextChanged.connect(lambda _text: self._tell_whole())
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """There may be room now."""
+        super().resizeEvent(event)
+        self._tell_whole()
+
+    def _tell_whole(self) -> None:
+        text = self.currentText()
+        cut = self.fontMetrics().horizontalAdvance(text) + self._ARROW > self.width()
+        self.setToolTip(text if cut else "")
+
+
+def choice(items: Sequence[tuple[str, object]]) -> Choice:
     """A list to choose from; each item carries a value."""
-    made = QComboBox()
+    made = Choice()
     for text, value in items:
         made.addItem(text, value)
     made.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)

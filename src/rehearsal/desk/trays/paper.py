@@ -10,11 +10,14 @@ from PyQt6.QtWidgets import QFileDialog, QHeaderView, QPushButton, QTableWidgetI
 
 from rehearsal.core.papers.plain import Plain, greys, room_for_colour, steps
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.desk import theme
 from rehearsal.desk.parts.conditiondialog import edit_condition
 from rehearsal.desk.parts.widgets import button, quiet, scrolled, show_page, table
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.conditions import Facts, NoFacts
 
+#: A printer's name has so much room at the most; the paper's name has the rest.
+_PRINTER = 80
 _HEADS = ("paper", "printer", "contrast", "black", "white")
 
 
@@ -31,6 +34,8 @@ class PaperTray(Tray):
         self._table = table(_HEADS, "Print conditions")
         self._table.horizontalHeader().setStretchLastSection(False)
         self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        self._table.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Fixed)
+        self._table.setTextElideMode(Qt.TextElideMode.ElideMiddle)
         self._table.currentCellChanged.connect(self._on_row)
         self._table.itemDoubleClicked.connect(lambda _item: self.session.takes.choose_looked())
         for press in (Qt.Key.Key_Return, Qt.Key.Key_Enter):  # not "activated": some desktops mean a single click by it
@@ -106,6 +111,8 @@ class PaperTray(Tray):
                 if current is not None and condition.id == current.id:
                     self._table.setCurrentCell(row, 0)
                     self._table.scrollToItem(self._table.item(row, 0))
+        printers = [self._table.sizeHintForColumn(1), theme.px(60)]
+        self._table.setColumnWidth(1, min(max(printers), theme.px(_PRINTER)))
         if current is not None:
             self._card.setText(_card_text(current))
             self._notes.setText(self._profile_text(current))

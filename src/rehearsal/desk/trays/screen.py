@@ -59,7 +59,7 @@ class ScreenTray(Tray):
         column = self.column("Calibration", 222, about=("screen",))
         form = Form()
         self._date = QDateEdit()
-        self._date.setDisplayFormat("yyyy-MM-dd")
+        self._date.setDisplayFormat("d MMM yyyy")
         self._date.setDateRange(QDate(2000, 1, 1), QDate.currentDate())
         self._date.setSpecialValueText("never")
         self._date.setButtonSymbols(QDateEdit.ButtonSymbols.NoButtons)
