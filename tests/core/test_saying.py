@@ -297,3 +297,11 @@ def test_perceptual_is_no_candidate_where_its_table_is_the_relative_one(dune: Pr
 def test_advice_without_rivals() -> None:
     alone = advise(_contest((_figures(R, 1.0), 40)))
     assert alone == Advice(R, "no_visible_difference", ("Nothing else to compare with.",))
+
+
+def test_a_working_space_has_no_paper_to_be_colder_than() -> None:
+    bluish = np.tile([92.0, 0.0, -6.0], (8, 8, 1))
+    space, paper = paper_model(working_space("sRGB")), paper_model(demo_profile("OS17_OldQuay_Fine.icc"))
+    assert space.bare_paper is None and near_whites(bluish, space.bare_paper).share == 0.0
+    assert near_white_area(bluish, near_whites(bluish, space.bare_paper)) is None
+    assert near_whites(bluish, paper.bare_paper).share == 100.0

@@ -455,6 +455,9 @@ def test_the_first_judgement_draws_its_lines_once(window: Window) -> None:
     window.session.judging.judge(anew=True)
     wait_until_settled(window)
     assert window.pair.state.shown_maps == set(), "and never again for this picture"
+    assert "shown once" in window.message.text
+    window.stack.go(AT["paper"])
+    assert window.message.text == "", "what was said of the lines ends with the station that shows them"
 
 
 def test_an_empty_start_has_three_buttons_and_no_live_tools(tmp_path: Path, qtbot: object) -> None:

@@ -27,6 +27,7 @@ from rehearsal.core.values.frame import PrintSize
 from rehearsal.core.values.words import (
     LANGUAGES,
     amount,
+    capital,
     date_words,
     hue_words,
     share_words,
@@ -236,3 +237,8 @@ def test_a_share_on_a_card_is_never_told_as_none() -> None:
         and figure_words(lost, 0.0) == "0 %"
         and figure_words(differs, 2.04) == "2.0"
     )
+
+
+def test_a_name_that_begins_small_keeps_its_letters() -> None:
+    assert capital("white Dune stays chosen") == "White Dune stays chosen"
+    assert capital("sRGB file for a lab") == "sRGB file for a lab" and capital("") == "" and capital("a") == "A"

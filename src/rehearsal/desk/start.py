@@ -16,6 +16,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from rehearsal.core.errors import PictureError, RehearsalError, WorkbookError, system_words
+from rehearsal.core.values.words import capital
 from rehearsal.core.work.files import remove_unfinished, write_beside
 from rehearsal.core.work.kernels import slow_start_words
 from rehearsal.core.work.memory import keep_little
@@ -52,7 +53,7 @@ def _install_hooks(say: object = None) -> None:
         _log.error("%s", "".join(traceback.format_exception(kind, error, trace)))
         if callable(say):
             text = error.words() if isinstance(error, RehearsalError) else f"unexpected {kind.__name__}: {error}"
-            say(text[:1].upper() + text[1:])
+            say(capital(text))
 
     sys.excepthook = show
     threading.excepthook = lambda args: show(args.exc_type, args.exc_value or args.exc_type(), args.exc_traceback)

@@ -269,6 +269,9 @@ QTableWidget::item {{ padding: 2px 3px; }}
 QTableWidget::item:selected, QListWidget::item:selected, QTreeWidget::item:selected {{
     background: {raised}; color: {text}; }}
 QTreeView, QListView, QTableView {{ background: {field}; }}
+QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
+QFileDialog QToolButton {{ background: {border}; border: 1px solid {border}; min-width: 20px; min-height: 20px; }}
+QFileDialog QToolButton:focus {{ border: 2px dotted {text}; }}
 QTableWidget, QListWidget, QTreeWidget {{ background: transparent; }}
 QHeaderView {{ background: transparent; border: none; }}
 QHeaderView::section {{ background: transparent; color: {quiet}; border: none; padding: 1px 3px;

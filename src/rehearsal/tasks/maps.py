@@ -73,7 +73,7 @@ def beyond_map(opened: OpenRendition, patch: Patch, refined: bool = True) -> Map
     kind = np.full(field.shape, -1, dtype=np.int8)
     mask = without_crumbs(field > LIMIT)
     kind[mask] = causes(soft[mask], found[..., 1:][mask])[0]
-    cold = smooth_field((near_whites(soft, lattice.model.white).gap > 0).astype(np.float32))
+    cold = smooth_field((near_whites(soft, lattice.model.bare_paper).gap > 0).astype(np.float32))
     lines, dark = calm_lines(field, LEVELS["beyond"]), is_dark(soft[..., 0])
     return MapLines("beyond", lines, kind, dark, calm_lines(cold, (0.5,))[0][1])
 

@@ -65,6 +65,11 @@ class PaperModel:
         """Absolute Lab of the bare paper (3,)."""
         return self.to_absolute.apply(self.paper_device[None])[0]
 
+    @property
+    def bare_paper(self) -> np.ndarray | None:
+        """Absolute Lab of the bare paper (3,); None for a working space, which has no paper to be bare."""
+        return None if self.profile.is_matrix else self.white
+
     @once
     def black_device(self) -> np.ndarray:
         """What the relative table prints, uncompensated, for Lab 0, 0, 0."""

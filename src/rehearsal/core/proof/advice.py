@@ -12,6 +12,7 @@ from rehearsal.core.papers.model import PaperModel
 from rehearsal.core.proof.chain import effective
 from rehearsal.core.proof.modelling import Modelling
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import capital
 from rehearsal.core.work.once import LastUsed
 
 CANDIDATES = (Rendering("relative", True), Rendering("relative", False), Rendering("perceptual", True))
@@ -292,10 +293,6 @@ def _warning(mine: CandidateFigures, winner: CandidateFigures) -> str:
     return f"differs by ΔE₀₀ {mine.felt_change:.1f} instead of {winner.felt_change:.1f}"
 
 
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
-
-
 def _reasons(winner: CandidateFigures, loser: CandidateFigures) -> tuple[str, ...]:
     """The figures that differ, for and against, in words."""
     name = rendering_name(loser.rendering)
@@ -306,7 +303,7 @@ def _reasons(winner: CandidateFigures, loser: CandidateFigures) -> tuple[str, ..
         ("deepest print, L*", winner.black_depth, loser.black_depth, "", 0.5),
     )
     texts = [
-        f"{_capital(what)}: {mine:.1f}{unit} against {theirs:.1f}{unit} with {name}."
+        f"{capital(what)}: {mine:.1f}{unit} against {theirs:.1f}{unit} with {name}."
         for what, mine, theirs, unit, step in rows
         if abs(mine - theirs) >= step
     ]

@@ -293,13 +293,15 @@ class NearWhites:
     colder: bool
 
 
-def near_whites(lab: np.ndarray, white: np.ndarray) -> NearWhites:
+def near_whites(lab: np.ndarray, white: np.ndarray | None) -> NearWhites:
     """What a relative test cannot see: a bluish near-white on a cream paper.
 
     Args:
         lab: M (h, w, 3), taken as absolute colours.
-        white: absolute Lab of the paper.
+        white: absolute Lab of the paper; None where there is none, and so nothing on its far side.
     """
+    if white is None:
+        return NearWhites(np.zeros(lab.shape[:2], dtype=np.float32), 0.0, False)
     flat = lab.reshape(-1, 3)
     at = np.flatnonzero(flat[:, 0] > _NEAR_WHITE)
     near = flat[at].astype(np.float64)

@@ -211,7 +211,7 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
     progress(0.4, "areas and what the print changes")
     (areas, specks, labels), (change, compensation) = side_by_side([
         lambda: find_areas(colours.wanted, colours.beyond, lattice, request.limit, modelling),
-        lambda: _changed(request, small, chain, lattice.model.white),
+        lambda: _changed(request, small, chain, lattice.model.bare_paper),
     ])  # fmt: skip
     progress(0.8, "rendering intents")
     figures, advice = _compare(request, small, _shrunk(labels, modelling.weight.shape) > 0)
@@ -265,7 +265,7 @@ class _Colours:
 class _Change:
     """What the print changes of the thinned picture, and the shares of print and master beyond the screen, per cent."""
 
-    def __init__(self, thin: JudgeRequest, chain: PrintChain, white: np.ndarray) -> None:
+    def __init__(self, thin: JudgeRequest, chain: PrintChain, white: np.ndarray | None) -> None:
         to_lab = master_space(thin.master).to_lab
         lab, printed = to_lab(thin.pixels), print_image(chain, thin.sent(chain.rendering.intent).pixels)
         self.raw = Spread.of(delta_e_2000(lab, printed))
@@ -300,7 +300,7 @@ def _begun(request: JudgeRequest, chain: PrintChain, lattice: DeltaLattice) -> t
 
 
 def _changed(
-    request: JudgeRequest, small: _Small, chain: PrintChain, white: np.ndarray
+    request: JudgeRequest, small: _Small, chain: PrintChain, white: np.ndarray | None
 ) -> tuple[_Change, tuple[Compensation, ...]]:
     """What the print changes, and what compensation does; the other candidates' prints of the small image are made."""
     small.print_all()

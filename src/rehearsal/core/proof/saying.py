@@ -13,7 +13,7 @@ from rehearsal.core.proof.beyond import Lost
 from rehearsal.core.proof.judging import FirstFigures, Judgement
 from rehearsal.core.values.destination import space_of
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.core.values.words import hue_words, in_row, share_words
+from rehearsal.core.values.words import capital, hue_words, in_row, share_words
 
 #: Shares under this many per cent are not spoken of.
 _LEAST = 0.1
@@ -26,11 +26,6 @@ COLDER = 0.5
 def _name(rendering: Rendering) -> str:
     """Name of a rendering within a sentence, without the word that is always there."""
     return rendering_name(rendering).replace(" colorimetric", "")
-
-
-def capital(text: str) -> str:
-    """With a capital at its start."""
-    return text[:1].upper() + text[1:]
 
 
 def verdict_sentence(result: Judgement, fine: Mapping[tuple[str, str], str] | None = None, light: str = "") -> str:

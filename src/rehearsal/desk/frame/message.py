@@ -145,6 +145,11 @@ class MessageLine(QWidget):
         if not self._said.is_error and self._said.action != "folder":
             self.clear()
 
+    def forget(self, about: str) -> None:
+        """What was said of something is over."""
+        if not self._said.is_error and self._said.about == about:
+            self.clear()
+
     def _act(self) -> None:
         said = self._said
         self.clear()

@@ -13,7 +13,7 @@ from rehearsal.core.screen.brightness import lighten_words
 from rehearsal.core.sheet.cautions import cautions
 from rehearsal.core.sheet.layout import effective_ppi
 from rehearsal.core.values.recipe import LEARNT
-from rehearsal.core.values.words import counted, date_words, in_row, values_words, word
+from rehearsal.core.values.words import capital, counted, date_words, in_row, values_words, word
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import LogEntry
 
@@ -69,7 +69,7 @@ def _while_judging(session: Session, old: Judgement, said: str) -> str:
 
 def _screen(session: Session) -> Sentence:
     advice, trust = session.logbook.brightness, session.screen.trust
-    text = f"{trust.words[:1].upper()}{trust.words[1:]}. {session.screen.doubt}".strip()
+    text = f"{capital(trust.words)}. {session.screen.doubt}".strip()
     if not session.screen.record.profile_path:
         text = "This screen has no profile yet: what is shown is only as right as a usual screen. Choose the file its calibration wrote."
     if advice is None:

@@ -42,6 +42,8 @@ from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
 
 _LEAST = QSize(1000, 640)
+#: What the message about the lines is of.
+_LINES = "lines"
 _FIRST_SIGHT_MS = 1500
 #: Width over height below which a picture counts as upright.
 _UPRIGHT = 0.9
@@ -193,6 +195,7 @@ class Window(QMainWindow):
     def _on_station(self, station: int) -> None:
         """A board of another station is closed."""
         self.ribbon.set_current(station)
+        self.message.forget(_LINES)
         self.verdict.set_station(STATIONS[station].key)
         if STATIONS[station].key != "paper":
             self.session.now.look_at(None)
@@ -227,7 +230,8 @@ class Window(QMainWindow):
         if self.stack.current_key == "judge" and self.pair.isVisible():
             self.pair.state.show_once("beyond", _FIRST_SIGHT_MS)
             self.session.bus.say(
-                "Lines, shown once: solid where the picture lies beyond this paper by ΔE₀₀ 1.5, dashed by 4. Hold B to see them."
+                "Lines, shown once: solid where the picture lies beyond this paper by ΔE₀₀ 1.5, dashed by 4. Hold B to see them.",
+                about=_LINES,
             )
 
     def _show_area(self, box: tuple[float, float, float, float] | None) -> None:

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QHeaderView, QPushButton, QTableWidgetI
 
 from rehearsal.core.papers.plain import Plain, greys, room_for_colour, steps
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.words import capital
 from rehearsal.desk import theme
 from rehearsal.desk.parts.conditiondialog import edit_condition
 from rehearsal.desk.parts.widgets import button, quiet, scrolled, show_page, table
@@ -150,12 +151,12 @@ class PaperTray(Tray):
             return "Measuring…"
         if isinstance(facts, NoFacts):
             return f"{facts.reason}\nEdit this condition to choose the profile again."
-        notes = [w[:1].upper() + w[1:] + "." for w in (note.words for note in facts.notes)] or ["Nothing odd found."]
+        notes = [capital(w) + "." for w in (note.words for note in facts.notes)] or ["Nothing odd found."]
         if condition.space or not facts.is_paper:
             return "\n".join(
                 ["A working space as destination: this shows what the space cuts off, not ink and paper.", notes[0]]
             )
-        said = [f"{plain.words[:1].upper()}{plain.words[1:]}." for plain in self._plain(condition, facts)]
+        said = [f"{capital(plain.words)}." for plain in self._plain(condition, facts)]
         return "\n".join([*said, *notes])
 
     def _plain(self, condition: PrintCondition, facts: Facts) -> list[Plain]:

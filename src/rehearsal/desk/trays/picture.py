@@ -14,7 +14,7 @@ from rehearsal.core.sheet.framing import whole, with_common_size, with_fit, with
 from rehearsal.core.sheet.layout import COMMON_SIZES, PROPORTIONS, effective_ppi, enlarged_words, enlargement
 from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.values.frame import Frame, PrintSize
-from rehearsal.core.values.words import in_row, share_words
+from rehearsal.core.values.words import capital, in_row, share_words
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, scrolled, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.arrival import Arrival
@@ -207,7 +207,7 @@ def _schools(have: float, size: PrintSize) -> str:
         f"from {cm:.0f} cm ({name}) the eye can use {wanted_ppi(cm):.0f}, {'enough' if have >= wanted_ppi(cm) else 'too few'}"
         for cm, name in seen
     ]
-    return f"{'; '.join(parts)[:1].upper()}{'; '.join(parts)[1:]}."
+    return f"{capital('; '.join(parts))}."
 
 
 def _short(title: str) -> str:
@@ -222,7 +222,7 @@ def _beyond_screen_words(sampled: float, judged: float | None) -> str:
     if share < 0.1:
         return "Hardly any of its colours lie beyond this screen."
     text = f"{about}{share_words(share)} lies beyond this screen: it has never been seen here."
-    return text[:1].upper() + text[1:]
+    return capital(text)
 
 
 def arrival_words(found: Arrival | None, judged: float | None = None) -> str:

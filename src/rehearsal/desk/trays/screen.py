@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QComboBox, QDateEdit, QFileDialog
 
 from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT, lighten_words, lux_for_screen
 from rehearsal.core.screen.standards import VIEWING_VALUES
-from rehearsal.core.values.words import date_words, share_words, word
+from rehearsal.core.values.words import capital, date_words, share_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.monitor import desktop_converts
 from rehearsal.desk.parts.plots import Plot, Trace
@@ -221,7 +221,7 @@ class ScreenTray(Tray):
         ends = (date_words(readings[0].when), date_words(readings[-1].when)) if readings else ("", "")
         aim = (self.session.screen.record.aim_luminance, "aim")
         self._drift.show_traces([Trace("white", when, light, dots=True)] if readings else [], aim, ends=ends)
-        self._trust.setText(f"{trust.words[:1].upper()}{trust.words[1:]}. {self.session.screen.doubt}")
+        self._trust.setText(f"{capital(trust.words)}. {self.session.screen.doubt}")
 
     def _refresh_advice(self) -> None:
         advice = self.session.logbook.brightness

@@ -19,6 +19,11 @@ def word(group: str, key: str, language: str = "en") -> str:
     return LANGUAGES[language][group].get(key, key)
 
 
+def capital(text: str) -> str:
+    """With a capital at its start; a name that is written otherwise (sRGB) stays as it is."""
+    return text if text[1:2].isupper() else text[:1].upper() + text[1:]
+
+
 def all_words(group: str, language: str = "en") -> list[tuple[str, str]]:
     """Word and key of a whole group, in its order, for choices."""
     return [(text, key) for key, text in LANGUAGES[language][group].items()]
