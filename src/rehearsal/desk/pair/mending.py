@@ -73,7 +73,7 @@ class Mending(QFrame):
         slim = self.kind == "untagged"
         width = max(round(pane.width()) - 16 if slim else min(_WIDTH, round(pane.width()) - 16), 160)
         self.setFixedWidth(width)
-        self.setFixedHeight(max(self._rows.heightForWidth(width), 34))
+        self.setFixedHeight(max(self._rows.heightForWidth(width) + 4, 34))
         x = pane.center().x() - self.width() / 2
         y = pane.bottom() - self.height() - 4 if slim else pane.center().y() - self.height() / 2
         self.move(round(x), round(y))

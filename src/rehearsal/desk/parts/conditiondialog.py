@@ -120,7 +120,9 @@ class ConditionDialog(QDialog):
     def _build_right(self, form: Form) -> None:
         c = self._condition
         self._margins = self._line(", ".join(f"{m:g}" for m in c.margins_mm))
-        form.row("Unprintable margins, mm (top, right, bottom, left)", self._margins)
+        form.row("Unprintable edges, mm", self._margins)
+        self._margins.setToolTip("top, right, bottom, left")
+        self._margins.setPlaceholderText("top, right, bottom, left")
         self._sheets = self._line(", ".join(c.sheets))
         form.row("Sheets at hand", self._sheets)
         self._intent = choice([(n, n) for n in ("relative", "perceptual", "saturation", "absolute")])

@@ -61,7 +61,8 @@ def show_ticket(parent: QWidget, ticket: Ticket) -> None:
     """The ticket over the window, until it is closed."""
     dialog = QDialog(parent)
     dialog.setWindowTitle(f"Ticket: {ticket.title}")
-    dialog.resize(round(WIDTH * _SCALE) + 50, 760)
+    most = parent.window().size()
+    dialog.resize(min(round(WIDTH * _SCALE) + 50, most.width() - 20), min(760, most.height() - 20))
     rows = QVBoxLayout(dialog)
     area = QScrollArea()
     area.setWidget(TicketPage(ticket))

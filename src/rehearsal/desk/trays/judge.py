@@ -235,6 +235,7 @@ class JudgeTray(Tray):
         self._hold.setVisible(not upright)
         self.areas.table.set_narrow(upright)
         self.pages.spread(False)
+        self._show_cards()
 
     def arrange(self) -> None:
         """Line and pins beside the areas where there is room."""
@@ -289,8 +290,8 @@ class JudgeTray(Tray):
         rows = differing or list(HARDLY if among else ())
         advised = result.advice.rendering if result else None
         self._names.show_rows(rows)
-        what = "only what differs" if differing else "they hardly differ"
-        self._heading.setText(f"{what}; shorter is better" if rows else "")
+        what = "" if self.stands else "only what differs; " if differing else "they hardly differ; "
+        self._heading.setText(f"{what}shorter is better" if rows else "")
         for card in self._cards:
             card.setChecked(take is not None and card.rendering == take.rendering)
             card.show_figures(by_rendering.get(card.rendering), advised == card.rendering, rows, among)

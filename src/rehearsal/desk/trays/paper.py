@@ -107,7 +107,9 @@ class PaperTray(Tray):
             for row, condition in enumerate(self._shown):
                 for column, text in enumerate(self._cells(condition)):
                     item = QTableWidgetItem(text)
-                    item.setToolTip(condition.name)
+                    item.setToolTip(
+                        f"{self._cells(condition)[0]} on {condition.printer}" if condition.printer else condition.name
+                    )
                     self._table.setItem(row, column, item)
                 if current is not None and condition.id == current.id:
                     self._table.setCurrentCell(row, 0)

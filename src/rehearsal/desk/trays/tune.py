@@ -26,11 +26,10 @@ class TuneTray(Tray):
             for each in (a for a in ADJUSTMENTS.values() if a.group == group):
                 column.add(self._slider(each))
             if group == "colour":
-                column.add(
-                    quiet(
-                        "Hold space to see the picture. B shows what lies beyond the paper while you move.", wrap=True
-                    )
+                self._hint = quiet(
+                    "Hold space to see the picture. B shows what lies beyond the paper while you move.", wrap=True
                 )
+                column.add(self._hint)
                 self._old = quiet(
                     "Tuned by an earlier arithmetic: the same numbers look different now. Change it, or keep it as it looks.",
                     wrap=True,
@@ -40,6 +39,10 @@ class TuneTray(Tray):
                 column.pair(button("Take all tuning away", self._reset, "As the picture is"), self._keep)
             column.end()
         self._build_offers()
+
+    def on_stand(self, upright: bool) -> None:
+        """Beside the pictures there is no room for what F1 tells as well."""
+        self._hint.setVisible(not upright)
 
     def _slider(self, each: Adjustment) -> TuneSlider:
         """A slider that counts in the adjustment's own steps."""
