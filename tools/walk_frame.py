@@ -373,7 +373,12 @@ def main() -> int:
                 found += walk(window, where, kind, boards=kind in ("usual", "grey"))
             window.close()
         window = _window(Workbook(Path(folder) / "empty.sqlite"), (1280, 800))
-        found += [f"empty workbook: {fault}" for fault in all_faults(window) + colour_and_light(window)]
+        for station in STATIONS:
+            window.stack.go(AT[station.key])
+            settle(window, 2)
+            found += [
+                f"empty workbook, {station.key}: {fault}" for fault in all_faults(window) + colour_and_light(window)
+            ]
         window.close()
     print("\n".join(dict.fromkeys(found)) or "nothing found")
     return min(len(found), 100)

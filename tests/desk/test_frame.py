@@ -186,7 +186,7 @@ def test_errors_wait_for_each_other_and_long_ones_can_be_read(window: Window) ->
     ends = line._at_work.mapTo(window, line._at_work.rect().bottomRight()).x()
     assert ends <= window.width() and line._away.geometry().right() < line._at_work.x(), "progress keeps its place"
     assert long.strip() in read_page(line._all.click).replace("\n", " ")
-    _button(line, "Seen").click()
+    _button(line, "Seen, 1 more").click()
     assert line.text == "The second one." and not line._all.isVisible()
     _button(line, "Seen").click()
     assert line.text == ""
@@ -474,6 +474,14 @@ def test_an_empty_start_has_three_buttons_and_no_live_tools(tmp_path: Path, qtbo
     assert not window.stack.judge.isVisible() and not window.stack.sheet.isVisible()
     window.stack.go_to("screen")
     assert window.stack.trays[0].isVisible(), "the screen can be set up before there is a picture"
+    for name in ("one.tif", "two.tif"):
+        (tmp_path / name).write_bytes(b"no picture")
+        window.session.incoming.open_files([str(tmp_path / name)])
+        QTest.qWait(300)
+    assert "one.tif" in window.message.text and _button(window.message, "Seen, 1 more").isVisible()
+    assert walker.overlaid(window) == [] == walker.cut_texts(window)
+    _button(window.message, "Seen, 1 more").click()
+    assert "two.tif" in window.message.text and _button(window.message, "Seen").isVisible()
     window.close()
 
 

@@ -25,7 +25,8 @@ class _Line(Words):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
+        self.setMinimumWidth(1)  # a long message never keeps the window from being made narrower
         self.is_short = False
 
     def say(self, text: str, room: int) -> None:
@@ -34,7 +35,6 @@ class _Line(Words):
         self.is_short = fitting != text
         self.setText(fitting)
         self.setToolTip(text if self.is_short else "")
-        self.setFixedWidth(min(room, self.fontMetrics().horizontalAdvance(fitting) + 4))
 
 
 class MessageLine(QWidget):
@@ -102,6 +102,7 @@ class MessageLine(QWidget):
         if self._said.is_error:
             if said.is_error and said != self._said:
                 self._waiting.append(said)
+                self._lay()
             return
         self._show(said)
 
@@ -116,6 +117,7 @@ class MessageLine(QWidget):
 
     def _lay(self) -> None:
         """As many words as there is room for beside what can be pressed and the progress."""
+        self._away.setText(f"Seen, {len(self._waiting)} more" if self._waiting else "Seen")
         pressed = sum(w.sizeHint().width() + theme.px(10) for w in (self._action, self._away) if not w.isHidden())
         room = self.width() - theme.px(_PROGRESS + 120) - pressed
         self._words.say(self._said.text, max(room, theme.px(80)))
