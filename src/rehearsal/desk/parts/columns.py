@@ -101,6 +101,13 @@ class Column(QWidget):
             if (w is not None and w.sizePolicy().verticalPolicy() == expanding) or isinstance(w, Pages)
         ]
 
+    @property
+    def hidden_title(self) -> int:
+        """Pixels its title will want that is hidden now."""
+        if not self._has_title or not self._heading.isHidden():
+            return 0
+        return self._heading.sizeHint().height() + self.rows.spacing()
+
     def height_within(self, width: int, least: bool = False) -> int:
         """Pixels it wants (or needs at least) in that width."""
         if least and self.is_list:

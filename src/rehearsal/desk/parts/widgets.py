@@ -136,6 +136,7 @@ class Form(QGridLayout):
         super().__init__()
         self.setHorizontalSpacing(10)
         self.setVerticalSpacing(4)
+        self.setColumnStretch(1, 1)
         #: Labels by their words.
         self.labels: dict[str, QLabel] = {}
 

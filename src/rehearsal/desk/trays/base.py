@@ -13,6 +13,8 @@ from rehearsal.session.bus import Change
 from rehearsal.session.session import Session
 
 _SIDE, _TOP, _GAP, _GAP_STANDING = 16, 8, 20, 12
+#: So often a tray looks whether its columns still fit once they lie.
+_LOOKS = 3
 #: The row of the pages' names.
 _NAMES, _NAMES_STANDING = 24, 54
 _LYING, _STANDING = QBoxLayout.Direction.LeftToRight, QBoxLayout.Direction.TopToBottom
@@ -37,6 +39,7 @@ class Tray(QWidget):
         self.stands = False
         self._columns: list[Column] = []
         self._alone = -1
+        self._is_arranging = False
         self._row = QBoxLayout(_LYING, self)
         self._pages = Pages()
         self.build()
@@ -107,10 +110,19 @@ class Tray(QWidget):
 
     def arrange(self) -> None:
         """Let as many columns stand by themselves as there is room for; the rest are pages."""
-        alone = self._fitting()
-        if alone == self._alone:
+        if self._is_arranging:  # parts that are laid resize the tray: it looks again when all of them lie
             return
-        self._alone = alone
+        self._is_arranging = True
+        for _ in range(_LOOKS):
+            alone = self._fitting()
+            if alone == self._alone:
+                break
+            self._alone = alone
+            self._lay(alone)
+        self._is_arranging = False
+
+    def _lay(self, alone: int) -> None:
+        """So many columns under their own titles, the others as pages."""
         self._empty()
         self._row.setDirection(_STANDING if self.stands else _LYING)
         side = theme.px(_SIDE)
@@ -153,7 +165,9 @@ class Tray(QWidget):
         gap = theme.px(_GAP_STANDING if self.stands else _GAP)
         room = (self.height() - 2 * theme.px(_TOP)) if self.stands else (self.width() - 2 * theme.px(_SIDE))
         inner = self.width() - 2 * theme.px(_SIDE)
-        needs = [c.height_within(inner, least=True) if self.stands else c.least_width for c in self._columns]
+        needs = [
+            c.height_within(inner, least=True) + c.hidden_title if self.stands else c.least_width for c in self._columns
+        ]
         for alone in range(len(needs), 0, -1):
             if len(needs) - alone == 1:
                 continue  # one page by itself would be a column

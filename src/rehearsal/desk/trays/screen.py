@@ -85,7 +85,7 @@ class ScreenTray(Tray):
         column.pair(button("Calibrated today", self._today), check)
 
     def _build_light(self) -> None:
-        column = self.column("Light", 284)
+        column = self.column("Light", 282)
         form = Form()
         self._white = number(20, 1000, 0, " cd/m²")
         self._white.valueChanged.connect(lambda v: self.session.screen.set(white=v))
