@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
     QScrollArea,
     QSlider,
     QTableWidget,
+    QTableWidgetItem,
     QTextBrowser,
     QVBoxLayout,
     QWidget,
@@ -151,12 +152,33 @@ class Form(QGridLayout):
         return field
 
 
+_RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+
+
 class PlainTable(QTableWidget):
     """A table that Tab and Shift+Tab leave; arrows go along its rows."""
 
     def __init__(self) -> None:
         super().__init__(0, 0)
         self.setTabKeyNavigation(False)
+        self._figures: frozenset[int] = frozenset()
+
+    def right_align(self, *columns: int) -> None:
+        """Columns of figures stand at the right, and so do their heads."""
+        self._figures = frozenset(columns)
+        for column in columns:
+            head = self.horizontalHeaderItem(column)
+            if head is not None:
+                head.setTextAlignment(_RIGHT)
+
+    def put(self, row: int, texts: Sequence[str], tips: Sequence[str]) -> None:
+        """The words of a row, each with what the pointer tells there."""
+        for column, (text, tip) in enumerate(zip(texts, tips, strict=True)):
+            item = QTableWidgetItem(text)
+            item.setToolTip(tip)
+            if column in self._figures:
+                item.setTextAlignment(_RIGHT)
+            self.setItem(row, column, item)
 
 
 def dress_table(made: QTableWidget, heads: tuple[str, ...], name: str, row_height: int) -> None:

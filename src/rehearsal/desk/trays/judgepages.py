@@ -7,7 +7,7 @@ import functools
 import numpy as np
 from PyQt6.QtCore import QPoint, QSignalBlocker, pyqtSignal
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QTableWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from rehearsal.core.colour.lab import chroma, hue_degrees
 from rehearsal.core.proof.areas import Area, cause_in_words
@@ -243,6 +243,7 @@ class PinsPage(QWidget):
         self._session = session
         rows = _layout(self)
         self.table = table(("", "picture L* C* h", "take L* C* h", "ΔE₀₀", "beyond"), "Pins")
+        self.table.right_align(1, 2, 3)
         rows.addWidget(self.table)
         foot = QHBoxLayout()
         foot.addWidget(quiet("Point at the picture and press D, or Shift and click."), 1)
@@ -268,8 +269,8 @@ class PinsPage(QWidget):
         for row, (x, y) in enumerate(pins):
             reading = self._session.inquiries.read(x * w, y * h)
             cells = ("", "", "", "") if reading is None else pin_cells(reading)
-            for column, text in enumerate((str(row + 1), *cells)):
-                self.table.setItem(row, column, QTableWidgetItem(text))
+            texts = (str(row + 1), *cells)
+            self.table.put(row, texts, texts)
 
 
 def pin_cells(reading: PixelReading) -> tuple[str, str, str, str]:

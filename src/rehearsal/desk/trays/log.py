@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QSignalBlocker, Qt
-from PyQt6.QtWidgets import QLineEdit, QTableWidgetItem
+from PyQt6.QtCore import QSignalBlocker
+from PyQt6.QtWidgets import QLineEdit
 
 from rehearsal.core.values.words import all_words, date_words, stops_words, word
 from rehearsal.desk.parts.widgets import Form, TuneSlider, button, choice, quiet, table
@@ -99,11 +99,7 @@ class LogTray(Tray):
                     date_words(e.when), e.picture, e.condition_name.split(" on ")[0], word("verdict", e.verdict),
                     _side(*_DARK, none="–")(e.darker), _side(*_COOL, none="–")(e.cooler), _side(*_FLAT, none="–")(e.flatter), e.words,
                 )  # fmt: skip
-                for column, text in enumerate(cells):
-                    item = QTableWidgetItem(text)
-                    item.setFlags(item.flags() & ~Qt.ItemFlag.ItemIsEditable)
-                    item.setToolTip(text)
-                    self._table.setItem(row, column, item)
+                self._table.put(row, cells, cells)
 
 
 def _kelvin(value: float) -> str:

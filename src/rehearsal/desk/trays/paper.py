@@ -6,7 +6,7 @@ import functools
 
 from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QFileDialog, QHeaderView, QPushButton, QTableWidgetItem
+from PyQt6.QtWidgets import QFileDialog, QHeaderView, QPushButton
 
 from rehearsal.core.papers.plain import Plain, greys, room_for_colour, steps
 from rehearsal.core.values.condition import PrintCondition
@@ -34,6 +34,7 @@ class PaperTray(Tray):
         )
         self._table = table(_HEADS, "Print conditions")
         self._table.horizontalHeader().setStretchLastSection(False)
+        self._table.right_align(2, 3, 4)
         self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
         self._table.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Fixed)
         self._table.setTextElideMode(Qt.TextElideMode.ElideMiddle)
@@ -105,12 +106,9 @@ class PaperTray(Tray):
         with QSignalBlocker(self._table):
             self._table.setRowCount(len(self._shown))
             for row, condition in enumerate(self._shown):
-                for column, text in enumerate(self._cells(condition)):
-                    item = QTableWidgetItem(text)
-                    item.setToolTip(
-                        f"{self._cells(condition)[0]} on {condition.printer}" if condition.printer else condition.name
-                    )
-                    self._table.setItem(row, column, item)
+                cells = self._cells(condition)
+                tip = f"{cells[0]} on {condition.printer}" if condition.printer else condition.name
+                self._table.put(row, cells, [tip] * len(cells))
                 if current is not None and condition.id == current.id:
                     self._table.setCurrentCell(row, 0)
                     self._table.scrollToItem(self._table.item(row, 0))

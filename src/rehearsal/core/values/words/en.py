@@ -163,8 +163,8 @@ WORDS: dict[str, dict[str, str]] = {
         "habit": "habit", "learnt": "learnt step", "light": "light step", "as-last": "as last time", "write": "written file",
         "test-sheet": "test sheet", "variant": "variant", "view": "view", "skip": "set aside", "notes": "notes",
     },
-    "telling": {"detail_lost": "detail lost", "differs_by": "differs by", "steps_merge": "steps merge"},
-    "telling_value": {"differs_by": "{:.1f}", "steps_merge": "{:.0f}"},
+    "telling": {"detail_lost": "detail lost", "differs_by": "differs, ΔE₀₀", "steps_merge": "steps merge"},
+    "telling_value": {"differs_by": "{:.1f}", "steps_merge": "{:.0f} / 20"},
     "telling_tip": {
         "detail_lost": "share of the picture whose folds and shading do not survive",
         "differs_by": "mean difference from the picture as it is felt, ΔE₀₀",
