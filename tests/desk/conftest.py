@@ -7,6 +7,7 @@ import threading
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -16,11 +17,23 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QLabel, QTextBrowser, QWidget
 from pytestqt.qtbot import QtBot
 
+from rehearsal.core.icc import Profile
+from rehearsal.core.proof.judging import Judgement
+from rehearsal.core.tuning.opened import OpenRendition
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.work.progress import Progress
 from rehearsal.demo.make import make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.ticketpage import TicketPage
 from rehearsal.desk.start import make_window
+from rehearsal.session import judging as session_judging
+from rehearsal.session import shelf as session_shelf
+from rehearsal.session.shelf import measured
+from rehearsal.tasks.conditions import Facts, NoFacts
+from rehearsal.tasks.judging import judge_rendition
+from rehearsal.tasks.tables import KeptTables
 from rehearsal.workbook.masters import make_master
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Master, Take
@@ -93,6 +106,39 @@ def demo_book(tmp_path: Path, small_cloths: Path) -> Workbook:
     return book
 
 
+#: Judgements that windows were opened with, by what they are of: the same in nearly all tests.
+_judged: dict[object, Judgement] = {}
+
+
+def _judge_once(
+    opened: OpenRendition, screen: Profile, default: Rendering, prescribed: bool, progress: Progress
+) -> Judgement:
+    key = (opened.rendition, screen.digest, default, prescribed)
+    if key not in _judged:
+        _judged[key] = judge_rendition(opened, screen, default, prescribed, progress=progress)
+    return _judged[key]
+
+
+#: Facts of the demo's papers, by their conditions.
+_facts: dict[PrintCondition, Facts | NoFacts] = {}
+
+
+def _measure_once(condition: PrintCondition, kept: dict[str, Any]) -> Facts | NoFacts:
+    if condition not in _facts:
+        _facts[condition] = measured(condition, kept)
+    return _facts[condition]
+
+
+def _known_already() -> pytest.MonkeyPatch:
+    """Until this is undone, what other tests' windows were opened with is neither judged nor measured nor written again."""
+    swap = pytest.MonkeyPatch()
+    swap.setattr(session_judging, "judge_rendition", _judge_once)
+    swap.setattr(session_shelf, "measured", _measure_once)
+    swap.setattr(KeptTables, "keep", lambda *_: None)
+    swap.setattr(KeptTables, "fetch", lambda *_: None)
+    return swap
+
+
 @pytest.fixture
 def window(qtbot: QtBot, demo_book: Workbook) -> Iterator[Window]:
     """The window, settled on the first take; closed and checked for leftovers afterwards."""
@@ -101,6 +147,7 @@ def window(qtbot: QtBot, demo_book: Workbook) -> Iterator[Window]:
     app.setStyle("Fusion")
     theme.load_fonts()
     before = threading.active_count()
+    swap = _known_already()
     made = make_window(demo_book, [])
     made._seen.update(m.id for m in demo_book.all(Master))  # no lines are shown by themselves
     made.resize(1280, 800)
@@ -109,6 +156,7 @@ def window(qtbot: QtBot, demo_book: Workbook) -> Iterator[Window]:
     made.activateWindow()
     QTest.qWaitForWindowActive(made)
     wait_until_settled(made)
+    swap.undo()
     yield made
     made.close()
     assert made.session.jobs.running == []

@@ -341,7 +341,7 @@ def test_the_windows_picture_is_never_written_onto_a_master(
     assert master is not None
     before = Path(master.path).read_bytes()
     starting._save_picture(window, Path(master.path))
-    assert Path(master.path).read_bytes() == before and "master" in capsys.readouterr().err
+    assert Path(master.path).read_bytes() == before and "never written to" in capsys.readouterr().err
     starting._save_picture(window, tmp_path / "none" / "w.png")
     assert "the folder is missing" in capsys.readouterr().err
     starting._save_picture(window, tmp_path / "w.png")

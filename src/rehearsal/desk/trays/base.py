@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtGui import QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QBoxLayout, QWidget
 
 from rehearsal.desk import theme
@@ -43,7 +43,6 @@ class Tray(QWidget):
         self._row = QBoxLayout(_LYING, self)
         self._pages = Pages()
         self.build()
-        self.arrange()
 
     def build(self) -> None:
         """Make the columns."""
@@ -77,6 +76,7 @@ class Tray(QWidget):
             about: operations whose undoing shows here.
         """
         made = Column(title, width, stretch, about)
+        made.setParent(self)
         self._columns.append(made)
         return made
 
@@ -106,6 +106,12 @@ class Tray(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """As many columns as there is room for."""
         super().resizeEvent(event)
+        if self.isVisible():
+            self.arrange()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """Columns are laid when they are first seen: most trays are not, at a start."""
+        super().showEvent(event)
         self.arrange()
 
     def arrange(self) -> None:
@@ -181,6 +187,8 @@ class Tray(QWidget):
 
     def wanted_height(self) -> int:
         """Height of the lying tray in its present width."""
+        if self._alone < 0:
+            self.arrange()
         alone = max(self._alone, 0)
         heights = [c.height_within(max(c.width(), c.least_width), c.is_list) for c in self._columns[:alone]]
         folded = self._columns[alone:]
