@@ -32,6 +32,15 @@ def test_folds_become_one_outline_and_wide_strips_stay_apart() -> None:
     assert len(wide) == 2
 
 
+def test_a_gap_between_two_things_stays_open_and_a_fold_as_wide_does_not() -> None:
+    field = np.zeros((200, 240))
+    field[40:160, 40:110] = 6
+    field[40:160, 126:200] = 6
+    assert len(calm_lines(smooth_field(field), (1.5,))[0][1]) == 2
+    field[40:160, 110:126] = 0.9  # a fold: less, but not nothing
+    assert len(calm_lines(smooth_field(field), (1.5,))[0][1]) == 1
+
+
 def test_a_thin_tongue_is_cut_off_and_a_broad_piece_is_not_moved() -> None:
     field = np.zeros((200, 240))
     field[50:150, 50:150] = 4

@@ -17,6 +17,8 @@ _SMOOTH_PX = 3.0
 _STEP = 2
 #: Folds narrower than 25 px run together; tongues narrower than 13 px are cut off; then corners are rounded (in steps).
 _FOLD, _TONGUE, _ROUND = 6, 3, 1.2
+#: What falls under this is no fold but a gap between two things, and stays open (ΔE₀₀).
+_GAP = 0.4
 #: An inner line that runs this near to the outer one says nothing more: a steep edge.
 _STEEP_PX = 7.0
 _DARK, _DARK_PX = 38.0, 6.0
@@ -29,13 +31,15 @@ def smooth_field(field: np.ndarray) -> np.ndarray:
     return np.asarray(ndimage.gaussian_filter(field.astype(np.float32), _SMOOTH_PX))
 
 
-def calm_field(smooth: np.ndarray, fold: int = _FOLD, tongue: int = _TONGUE) -> np.ndarray:
+def calm_field(smooth: np.ndarray, fold: int = _FOLD, tongue: int = _TONGUE, gap: float = _GAP) -> np.ndarray:
     """A smooth field closed over folds and freed of tongues, by discs of such radii in pixels; corners rounded.
+
+    Where the field falls under ``gap`` nothing is closed: that is no fold but a gap between two things.
 
     A flat closing and opening move no level's line but at folds and tongues (Serra, Image Analysis and Mathematical
     Morphology, 1982: flat operators commute with thresholds).
     """
-    closed = ndimage.grey_closing(smooth, footprint=_disc(fold), mode="nearest")
+    closed = np.where(smooth > gap, ndimage.grey_closing(smooth, footprint=_disc(fold), mode="nearest"), smooth)
     opened = ndimage.grey_opening(closed, footprint=_disc(tongue), mode="nearest")
     return np.asarray(ndimage.gaussian_filter(opened, _ROUND))
 

@@ -18,6 +18,6 @@ def area_outlines(result: Judgement | None, numbers: tuple[int, ...]) -> tuple[n
     h, w = result.labels.shape
     step = max(1, max(h, w) // _LONG)
     inside = np.isin(result.labels[step // 2 :: step, step // 2 :: step], numbers).astype(np.float32)
-    ((_level, lines),) = isolines(calm_field(inside, 5, 1), (0.5,), crumb=_CRUMB)
+    ((_level, lines),) = isolines(calm_field(inside, 5, 1, gap=-1.0), (0.5,), crumb=_CRUMB)
     size = np.array([inside.shape[1], inside.shape[0]], dtype=float)
     return tuple((line + 0.5) / size for line in lines)

@@ -195,7 +195,7 @@ def dress_table(made: QTableWidget, heads: tuple[str, ...], name: str, row_heigh
     made.verticalHeader().setDefaultSectionSize(theme.px(row_height))
     head = made.horizontalHeader()
     head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-    head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+    head.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
     head.setHighlightSections(False)
     head.setStretchLastSection(True)
     made.setMinimumHeight(theme.px(90))
