@@ -39,7 +39,9 @@ def calm_field(smooth: np.ndarray, fold: int = _FOLD, tongue: int = _TONGUE, gap
     A flat closing and opening move no level's line but at folds and tongues (Serra, Image Analysis and Mathematical
     Morphology, 1982: flat operators commute with thresholds).
     """
-    closed = np.where(smooth > gap, ndimage.grey_closing(smooth, footprint=_disc(fold), mode="nearest"), smooth)
+    closed = ndimage.grey_closing(smooth, footprint=_disc(fold), mode="nearest")
+    share = np.clip((smooth - gap) / _GAP + 0.5, 0.0, 1.0)  # by degrees, so that little doubt moves no line much
+    closed = smooth + share * (closed - smooth)
     opened = ndimage.grey_opening(closed, footprint=_disc(tongue), mode="nearest")
     return np.asarray(ndimage.gaussian_filter(opened, _ROUND))
 
