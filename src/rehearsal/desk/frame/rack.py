@@ -5,14 +5,15 @@ from __future__ import annotations
 from pathlib import Path
 
 import numpy as np
-from PyQt6.QtCore import QRect, QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QIcon, QImage, QPainter, QPen, QPixmap
+from PyQt6.QtCore import QPointF, QRect, QSignalBlocker, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QGuiApplication, QIcon, QImage, QPainter, QPixmap
 from PyQt6.QtWidgets import QFileDialog, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
 from rehearsal.core.values.words import word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.edge import Edge
 from rehearsal.desk.parts.flow import flow
+from rehearsal.desk.parts.rings import paint_ring
 from rehearsal.desk.parts.widgets import button, heading
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import Master, Take
@@ -160,23 +161,21 @@ def _icon(rgb: np.ndarray | None) -> QIcon:
         painter = QPainter(pixmap)
         painter.drawImage((wide - scaled.width()) // 2, (high - scaled.height()) // 2, scaled)
         painter.end()
-    return QIcon(pixmap)
+    icon = QIcon(pixmap)
+    icon.addPixmap(pixmap, QIcon.Mode.Selected)
+    return icon
 
 
 def _ring(full: bool, room: theme.Room) -> QIcon:
-    """Full for a take that was printed, half for one on its way."""
-    size = theme.px(24)
-    pixmap = QPixmap(size * 2, size * 2)
-    pixmap.setDevicePixelRatio(2)
+    """Full for a take that was printed, half for one on its way; the same when its row is chosen."""
+    size, sharp = theme.px(24), QGuiApplication.primaryScreen().devicePixelRatio()
+    pixmap = QPixmap(round(size * sharp), round(size * sharp))
+    pixmap.setDevicePixelRatio(sharp)
     pixmap.fill(Qt.GlobalColor.transparent)
     painter = QPainter(pixmap)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.setPen(QPen(room.colour("text"), 1.4))
-    painter.setBrush(room.colour("text") if full else Qt.BrushStyle.NoBrush)
-    box = QRectF(size * 0.25, size * 0.25, size * 0.5, size * 0.5)
-    painter.drawEllipse(box)
-    if not full:
-        painter.setBrush(room.colour("text"))
-        painter.drawPie(box, 90 * 16, 180 * 16)
+    paint_ring(painter, QPointF(size / 2, size / 2), theme.px(6), "full" if full else "half", room)
     painter.end()
-    return QIcon(pixmap)
+    icon = QIcon(pixmap)
+    icon.addPixmap(pixmap, QIcon.Mode.Selected)
+    return icon

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QWidget
 
 from rehearsal.core.sheet.layout import sheet_size
@@ -53,9 +53,11 @@ class LittleSheet(QAbstractButton):
         sheet.moveCenter(QRectF(self.rect()).center())
         picture = QRectF(0, 0, size.width_cm * scale, size.height_cm * scale)
         picture.moveCenter(sheet.center())
+        light = self.room.lightest
+        painter.fillRect(sheet, QColor(light, light, light))
+        painter.fillRect(picture, self.room.colour("line" if self.room.is_light else "mark"))
         painter.setPen(QPen(text, 1, Qt.PenStyle.SolidLine if self._state.shows_sheet else Qt.PenStyle.DashLine))
         painter.drawRect(sheet)
-        painter.fillRect(picture, text)
         if self.hasFocus():
             painter.setPen(QPen(text, 1, Qt.PenStyle.DotLine))
             painter.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))

@@ -145,7 +145,8 @@ class JudgeTray(Tray):
         for view, item in zip(VIEW_ORDER, self._view_buttons, strict=False):
             ends = self.session.roads.ends_of(view)
             if ends is not None:
-                item.setIcon(_tile(*(_under(rgb, self._light) for rgb in ends)))
+                white, black = (_under(rgb, self._light) for rgb in ends)
+                item.setIcon(_tile(white, black, self._names.room.colour("border")))
 
     # ---- areas, line, pins
 
@@ -334,7 +335,7 @@ class JudgeTray(Tray):
             card.show_picture(QImage(rgb.tobytes(), w, h, w * 3, QImage.Format.Format_RGB888).copy())
 
 
-def _tile(white: QColor, black: QColor) -> QIcon:
+def _tile(white: QColor, black: QColor, edge: QColor) -> QIcon:
     """A view's white and black, side by side."""
     ratio, wide, high = 2.0, theme.px(_TILE.width()), theme.px(_TILE.height())
     pixmap = QPixmap(round(wide * ratio), round(high * ratio))
@@ -342,6 +343,8 @@ def _tile(white: QColor, black: QColor) -> QIcon:
     pixmap.fill(white)
     painter = QPainter(pixmap)
     painter.fillRect(wide // 2, 0, wide - wide // 2, high, black)
+    painter.setPen(edge)  # a white shows on light ground too
+    painter.drawRect(0, 0, wide - 1, high - 1)
     painter.end()
     return QIcon(pixmap)
 
