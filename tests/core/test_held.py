@@ -42,8 +42,10 @@ def test_whites_and_blacks_in_candelas() -> None:
      (100.0, 161.0, "no screen should go to 161"), (100.0, 59.0, "no screen should go down to 59")],
 )  # fmt: skip
 def test_meeting_is_said_only_where_it_holds(screen: float, paper: float, words: str) -> None:
-    said = meeting_words(Held(screen, 0.1, paper, paper / 39, None))
-    assert words in said
+    said = meeting_words(Held(screen, 0.1, paper, paper / 39, None), 320.0)
+    assert words in said and ("lx on the print" in said) == (said != "screen and lit paper meet")
+    if "lx" in said:
+        assert f"{320 * screen / paper:.0f} lx" in said
     assert (said == "screen and lit paper meet") == (abs(np.log2(screen / paper)) < 1 / 12 and 60 <= paper <= 160)
 
 

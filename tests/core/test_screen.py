@@ -90,8 +90,14 @@ def test_age_in_days_and_in_hours() -> None:
     assert trust(ago, 21, today).state == "soon" and trust(ago, 14, today).state == "old"
     assert trust(ago, 30, today).state == "fresh"
     # 200 hours of use (common practice, no source): twenty days of eight hours are not yet there, of twelve they are
-    assert trust(ago, 200, today, hours_a_day=8).state == "fresh"
-    assert trust(ago, 200, today, hours_a_day=12).state == "old"
+    assert trust(ago, 200, today, hours=160).state == "fresh"
+    assert trust(ago, 200, today, hours=240).state == "old"
+    assert (
+        trust(ago, 200, today, hours=190).state == "soon"
+        and "190 hours of light" in trust(ago, 200, today, hours=190).words
+    )
+    assert "not told" in trust(ago, 200, today, hours=0).words, "days are never turned into hours"
+    assert trust(today.isoformat(), 200, today, hours=0).state == "fresh"
     assert trust("", 21, today).state == "unknown"
     assert doubt("unknown", 0.4) == "" and "unverified" in doubt("unknown", None), (
         "a good check counts more than a date"

@@ -12,7 +12,7 @@ from types import ModuleType
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QPushButton, QWidget
 from tests.desk.conftest import press, read_page, wait_until_settled
@@ -398,12 +398,36 @@ def test_the_last_columns_fold_into_named_pages(window: Window) -> None:
     QTest.qWait(60)
     tray = window.stack.trays[AT["screen"]]
     names = [b.text() for b in tray._pages._buttons]
-    assert names and names[-1] == "What follows" and tray._pages.isVisible()
+    assert names and names[-1] == "Limit" and tray._pages.isVisible()
     tray._pages._buttons[-1].click()
-    assert tray._advice.isVisible()
-    window.resize(1600, 800)
+    assert tray._limit_words.isVisible()
+    window.resize(2200, 900)
     QTest.qWait(60)
-    assert not tray._pages.isVisible() and tray._advice.isVisible()
+    assert not tray._pages.isVisible() and tray._limit_words.isVisible()
+
+
+def test_no_station_opens_a_window_of_its_own(window: Window) -> None:
+    shown: list[QWidget] = []
+
+    class Watch(QObject):
+        def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+            if (
+                event is not None
+                and event.type() == QEvent.Type.Show
+                and isinstance(watched, QWidget)
+                and watched.isWindow()
+            ):
+                shown.append(watched)
+            return False
+
+    watch, app = Watch(), QApplication.instance()
+    assert app is not None
+    app.installEventFilter(watch)
+    for station in STATIONS:
+        window.stack.go_to(station.key)
+        QTest.qWait(30)
+    app.removeEventFilter(watch)
+    assert shown == [] and window.isActiveWindow()
 
 
 def test_a_tray_that_is_resized_while_it_is_laid_ends_as_it_says(

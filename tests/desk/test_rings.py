@@ -9,8 +9,9 @@ from pytestqt.qtbot import QtBot
 from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
 from rehearsal.core.screen.check import check_patches, patch_name
-from rehearsal.desk.boards.screencheck import ScreenCheckBoard, in_order
+from rehearsal.desk.boards.screencheck import ScreenCheckBoard
 from rehearsal.desk.frame.window import Window
+from rehearsal.desk.parts.checkrings import in_order
 from rehearsal.desk.parts.rings import Ring, RingLine
 
 

@@ -64,15 +64,20 @@ def test_calibration_counted_in_hours(window: Window) -> None:
     tray = window.stack.trays[0]
     window.session.screen.set(calibrated=(date.today() - timedelta(days=20)).isoformat())
     _choose(_box(tray, "Counted in"), "hours")
-    assert window.session.screen.record.hours_a_day == 8 and "160 hours" in window.ribbon.buttons[0].state.words
-    day = next(f for f in tray.findChildren(QDoubleSpinBox) if f.accessibleName() == "The screen is lit")
-    day.setValue(12)
+    assert window.session.screen.record.by_hours and "not told" in tray._trust.text()
+    hours = next(f for f in tray.findChildren(QDoubleSpinBox) if f.accessibleName() == "Light since then")
+    hours.setValue(160)
+    assert "160 hours of light" in tray._trust.text() and window.ribbon.buttons[0].state.ring == "full"
+    hours.setValue(240)
     assert window.ribbon.buttons[0].state.ring == "look" and "due" in window.ribbon.buttons[0].state.words
     again = next(f for f in tray.findChildren(QDoubleSpinBox) if f.accessibleName() == "Remind me after")
     again.setValue(400)
     assert window.session.screen.record.interval_hours == 400 and window.ribbon.buttons[0].state.ring == "full"
     _choose(_box(tray, "Counted in"), "days")
-    assert window.session.screen.record.hours_a_day == 0
+    assert not window.session.screen.record.by_hours
+    _choose(_box(tray, "Counted in"), "hours")
+    _button(tray, "Calibrated today").click()
+    assert window.session.screen.record.hours == 0 and window.ribbon.buttons[0].state.ring == "full"
 
 
 def test_the_reminder_does_not_nag(window: Window) -> None:
@@ -100,6 +105,7 @@ def test_drift_is_plotted(window: Window) -> None:
 def test_what_this_screen_can_show(window: Window) -> None:
     window.stack.go(0)
     wait_until_settled(window)
+    _button(window.stack.trays[0], "Screen").click()
     text = _texts(window.stack.trays[0])
     assert "of this paper's gamut" in text and "of the picture" in text and "bits a channel" in text
     window.session.screen.set(contrast=20)
@@ -111,7 +117,7 @@ def test_prints_too_light_and_the_lamp(window: Window, take: Callable[[], Take])
     window.session.screen.set(white=90.0, lux=4000.0)
     tray = window.stack.trays[0]
     text = _texts(tray)
-    assert "lighter than the screen" in text and "Or light the print with" in text
+    assert "lighter than the screen" in window.verdict.text and "lx on the print would meet this screen" in text
     _button(tray, "Darken this print").click()
     assert take().recipe.total["lightness"] < 0
     wait_until_settled(window)
@@ -142,7 +148,7 @@ def test_a_long_verdict_is_not_cut_off(window: Window) -> None:
 
 def test_standards_page(window: Window) -> None:
     window.stack.go(0)
-    text = read_page(lambda: _button(window.stack.trays[0], "Standards").click())
+    text = read_page(lambda: _button(window.stack.trays[0], "standards").click())
     assert "2000 lx" in text and "ISO 12646" in text and "from memory" in text
     assert standards_html().count("<tr>") >= 11
 
@@ -196,6 +202,7 @@ def test_what_was_found_in_the_picture(window: Window) -> None:
     judged = window.session.judging.beyond_screen
     assert judged is not None and f"{share_words(judged)} lies beyond this screen" in text and "bout" not in text
     window.stack.go(0)
+    _button(window.stack.trays[0], "Screen").click()
     assert f"Beyond it: {share_words(judged)} of the picture" in _texts(window.stack.trays[0])
     assert "About 4.0 % lies beyond this screen" in arrival_words(replace(arrival, beyond_screen=4.0))
     assert "Hardly any" in arrival_words(replace(arrival, beyond_screen=0.05)), "a sample never says that there is none"

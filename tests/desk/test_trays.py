@@ -55,7 +55,8 @@ def test_screen_light_and_brightness(window: Window, take: Callable[[], Take]) -
     window.stack.go(0)
     tray = window.stack.trays[0]
     _field(tray, "Screen's white").setValue(240)
-    assert "brighter" in _texts(tray) and "Set the screen to" in _texts(tray)
+    assert "brighter" in window.verdict.text and "Set the screen to" in window.verdict.text
+    assert "would meet this" in _texts(tray)
     _choose(_field(tray, "Prints are seen", QComboBox), "living room")
     assert window.session.screen.record.lux == 150
     _field(tray, "Light on the print").setValue(100)
@@ -63,7 +64,7 @@ def test_screen_light_and_brightness(window: Window, take: Callable[[], Take]) -
     _press(tray, "Lighten this print")
     assert take().recipe.total["lightness"] > before
     _field(tray, "Light on the print").setValue(3000)
-    assert "darker than the lit paper" in _texts(tray)
+    assert "darker than the lit paper" in window.verdict.text and "No screen should go to" in _texts(tray)
 
 
 def test_age_of_the_calibration(window: Window) -> None:
@@ -86,6 +87,7 @@ def test_profile_of_the_screen(window: Window, tmp_path: Path) -> None:
     (tmp_path / "p3.icc").write_bytes(space_bytes("P3"))
     window.session.screen.choose_profile(str(tmp_path / "p3.icc"), "chosen")
     wait_until_settled(window)
+    _press(tray, "Screen")
     assert window.session.screen.profile.description == "Display P3" and "Display P3" in _texts(tray)
     (tmp_path / "bad.icc").write_text("no profile")
     window.session.screen.choose_profile(str(tmp_path / "bad.icc"), "chosen")

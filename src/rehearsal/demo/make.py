@@ -31,6 +31,7 @@ from rehearsal.workbook.values import (
     Habit,
     LogEntry,
     Master,
+    PatchOff,
     PrintCondition,
     ScreenReading,
     ScreenRecord,
@@ -164,6 +165,7 @@ def _screen_record(folder: Path) -> dict[str, Any]:
                 worst=round(found.worst, 2),
                 state=found.state,
                 source="simulated",
+                patches=PatchOff.each(found.rgb, found.delta),
             )
         )
     plain: dict[str, Any] = to_plain(

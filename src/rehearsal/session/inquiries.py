@@ -15,6 +15,7 @@ from rehearsal.core.proof.advice import CANDIDATES, CandidateFigures
 from rehearsal.core.proof.chain import Look
 from rehearsal.core.proof.line import LineReading
 from rehearsal.core.proof.scout import PaperCost
+from rehearsal.core.screen.held import Tones
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.rendering import Rendering
@@ -26,7 +27,7 @@ from rehearsal.session.now import Now
 from rehearsal.session.roads import Roads
 from rehearsal.session.screen import Screen
 from rehearsal.session.shelf import Shelf
-from rehearsal.tasks.arrival import Arrival, look_at_picture
+from rehearsal.tasks.arrival import Arrival, look_at_picture, tones_of
 from rehearsal.tasks.judging import compare_renderings
 from rehearsal.tasks.maps import (
     MapLines,
@@ -73,6 +74,11 @@ def _same_costs(one: Rendition, two: Rendition) -> bool:
 _OF_THE_PICTURE = ("arrival", "cards", "candidates", "maps")
 
 
+def _tones_key(rendition: Rendition) -> object:
+    """What a picture's tones depend on."""
+    return rendition.master, rendition.assumed, rendition.frame.crop
+
+
 class Inquiries:
     """Asks the tasks about the rendition on the screen. Answers go to whoever asked; the newest question of a kind wins."""
 
@@ -83,6 +89,7 @@ class Inquiries:
         self._now, self._roads, self._judging = now, roads, judging
         self.arrival: Arrival | None = None
         self.cover: ScreenCover | None = None
+        self._tones: tuple[object, Tones] | None = None
         #: sRGB (h, w, 3) uint8 of masters, by their digests.
         self.littles: dict[str, np.ndarray] = {}
         self._asked: set[str] = set()
@@ -111,6 +118,31 @@ class Inquiries:
             self._bus.tell("arrival")
 
         self._jobs.run(job, lambda p: look_at_picture(opened, screen, p), answer)
+
+    def ask_tones(self) -> None:
+        """The picture's tones inside the crop."""
+        opened = self._now.opened
+        if opened is None or self.tones is not None:
+            return
+        key = _tones_key(opened.rendition)
+
+        def answer(found: Tones) -> None:
+            self._tones = (key, found)
+            self._bus.tell("arrival")
+
+        job = Job("tones", key)
+        if job not in self._jobs.running:
+            self._jobs.run(job, lambda _p: tones_of(opened), answer)
+
+    @property
+    def tones(self) -> Tones | None:
+        """Tones of the open picture inside its crop; None before they are known."""
+        now = self._now.rendition
+        return (
+            self._tones[1]
+            if self._tones is not None and now is not None and self._tones[0] == _tones_key(now)
+            else None
+        )
 
     def ask_cover(self) -> None:
         """How much of the paper's gamut this screen can show."""
@@ -242,7 +274,10 @@ class Inquiries:
         ended: Callable[[], None],
     ) -> None:  # fmt: skip
         """Rehearse on several papers at once."""
-        look, judged = Look(self._screen.profile, view, self._screen.light), self._judging.judgement
+        look, judged = (
+            Look(self._screen.profile, view, self._screen.light, limited=self._screen.record.limited),
+            self._judging.judgement,
+        )
 
         def told(at: int, cost: PaperCost) -> ScoutNews:
             # what a paper costs is a figure of the judgement where there is one: never two figures for one thing

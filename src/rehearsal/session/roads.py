@@ -104,7 +104,8 @@ class Roads:
         take = self._now.take
         if take is None:
             return None
-        return Look(self._screen.profile, take.view, self._screen.light, self.hold, self.unmanaged)
+        limited = self._screen.record.limited
+        return Look(self._screen.profile, take.view, self._screen.light, self.hold, self.unmanaged, limited=limited)
 
     @property
     def paper_level(self) -> int:

@@ -28,13 +28,18 @@ def no_desktop(_index: int, _name: str) -> tuple[str, str] | None:
     return None
 
 
+def record_of(plain: dict[str, Any]) -> ScreenRecord:
+    """A record as it was kept; once, hours were guessed from the days, and those guesses are not taken over."""
+    return from_plain(ScreenRecord, {"by_hours": plain.get("hours_a_day", 0) > 0, **plain})
+
+
 class Screen:
     """Owner of the record of the screen the window is on."""
 
     def __init__(self, book: Book, bus: Bus, profiles: OpenProfiles, desktop_profile: DesktopProfile) -> None:
         self._book, self._bus, self._profiles, self._desktop_profile = book, bus, profiles, desktop_profile
         self.key = ""
-        self.record = from_plain(ScreenRecord, book.recall("screen") or {})
+        self.record = record_of(book.recall("screen") or {})
         self._forgotten: ScreenReading | None = None
         bus.on(("screen",), self._follow)
 
@@ -45,6 +50,8 @@ class Screen:
     def _keep(self, operation: str, record: ScreenRecord) -> None:
         if record == self.record:
             return
+        if self._book.recall(self._name) is None:  # so that undo finds what was before the first change
+            self._book.remember(self._name, to_plain(self.record))
         self._book.do(operation, settings={self._name: to_plain(record)})
         if not self._book.is_read_only:
             self._become(record)
@@ -57,14 +64,14 @@ class Screen:
     def _become(self, record: ScreenRecord) -> None:
         before, self.record = self.record, record
         self._book.remember("screen", to_plain(record))
-        shown = any(getattr(before, f) != getattr(record, f) for f in ("profile_path", "white", "lux"))
+        shown = any(getattr(before, f) != getattr(record, f) for f in ("profile_path", "white", "lux", "limited"))
         self._bus.tell("screen", *(("look",) if shown else ()))
 
     def _follow(self) -> None:
         """An operation was taken back: the record is what the workbook says."""
         kept = self._book.recall(self._name)
-        if kept is not None and from_plain(ScreenRecord, kept) != self.record:
-            self._become(from_plain(ScreenRecord, kept))
+        if kept is not None and record_of(kept) != self.record:
+            self._become(record_of(kept))
 
     def use(self, key: str, index: int = 0) -> None:
         """The window is on this screen now: take its own record up; a screen never seen starts with the room's light.
@@ -81,7 +88,7 @@ class Screen:
             self._book.remember("screens seen", [*seen, key])
         self.key, self._forgotten = key, None
         if kept is not None:
-            self._take_up(from_plain(ScreenRecord, kept))
+            self._take_up(record_of(kept))
         elif not first:
             self._take_up(ScreenRecord(light=self.record.light, lux=self.record.lux, kelvin=self.record.kelvin))
             known = self.ask_desktop(index)
@@ -164,18 +171,27 @@ class Screen:
     @property
     def trust(self) -> Trust:
         """Whether the screen can be believed today."""
-        return self._trust_since(self.record.calibrated)
-
-    def _trust_since(self, day: str) -> Trust:
         s = self.record
-        interval = s.interval_hours if s.hours_a_day > 0 else float(s.interval_days)
-        return trust(day, interval, date.today(), s.hours_a_day)
+        if s.by_hours:
+            return trust(s.calibrated, s.interval_hours, date.today(), s.hours)
+        return trust(s.calibrated, float(s.interval_days), date.today())
+
+    def calibrated_today(self) -> None:
+        """It was calibrated: days and hours begin anew."""
+        self.set(calibrated=date.today().isoformat(), hours=0.0)
+
+    def _is_past(self, day: str) -> bool:
+        """True for a check that says nothing any more: longer ago than a calibration may be, or as stale as the calibration."""
+        s = self.record
+        return (
+            self.trust.state == "old" if s.by_hours else trust(day, float(s.interval_days), date.today()).state == "old"
+        )
 
     @property
     def doubt(self) -> str:
         """How much uncertainty the screen adds, as a sentence; empty when little. A check counts as long as a calibration."""
         last = next((r for r in reversed(self.record.readings) if r.mean >= 0), None)
-        if last is None or last.when < self.record.calibrated or self._trust_since(last.when).state == "old":
+        if last is None or last.when < self.record.calibrated or self._is_past(last.when):
             return doubt(self.trust.state, None)
         return doubt(self.trust.state, last.mean)
 

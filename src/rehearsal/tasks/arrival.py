@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from rehearsal.core.colour.lab import lab_to_xyz
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import SPACES, working_space
 from rehearsal.core.papers.comparing import share_beyond
@@ -11,11 +12,13 @@ from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.arrived import SHARPENED, Clipping, clipping, overshoot_of
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.beyond import LIMIT
+from rehearsal.core.screen.held import Tones
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.frame import Crop
 from rehearsal.core.work.progress import Progress, silent
 
 _COLOURS = 6_000
+_TONES = 40_000
 _CLIP_STEP_PIXELS = 3_000_000
 
 
@@ -40,6 +43,13 @@ class Arrival:
     def sharpened(self) -> bool:
         """True when edges carry halos."""
         return self.overshoot is not None and self.overshoot > SHARPENED
+
+
+def tones_of(opened: OpenRendition) -> Tones:
+    """The tones of an open picture inside its crop, from a fair sample; nothing of it depends on the recipe."""
+    pixels, _places = opened.open.pyramid.sample(*opened.box, _TONES)
+    lab = opened.space.to_lab(pixels[None])[0].astype("float64")
+    return Tones.of(lab_to_xyz(lab)[:, 1])
 
 
 def look_at_picture(opened: OpenRendition, screen: Profile | None, progress: Progress = silent) -> Arrival:

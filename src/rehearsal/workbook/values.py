@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from typing import TypeVar
 
@@ -179,6 +180,22 @@ class Habit:
 
 
 @dataclass(frozen=True)
+class PatchOff:
+    """A patch of a check: what was sent to the screen (0 to 1), and how far the reading is off, ΔE₀₀."""
+
+    red: float
+    green: float
+    blue: float
+    off: float
+
+    @classmethod
+    def each(cls, rgb: Iterable[Sequence[float]], off: Iterable[float]) -> tuple[PatchOff, ...]:
+        """All patches of a check: colours (m, 3) and differences (m,)."""
+        rows = zip(rgb, off, strict=True)
+        return tuple(cls(float(r), float(g), float(b), round(float(each), 3)) for (r, g, b), each in rows)
+
+
+@dataclass(frozen=True)
 class ScreenReading:
     """One check of a screen.
 
@@ -188,6 +205,7 @@ class ScreenReading:
         mean, worst: ΔE₀₀ against the profile; -1 when no colours were read.
         state: good, usable or calibrate.
         source: key of where the reading comes from.
+        patches: each colour that was read.
     """
 
     when: str = ""
@@ -199,6 +217,7 @@ class ScreenReading:
     worst: float = -1.0
     state: str = ""
     source: str = ""
+    patches: tuple[PatchOff, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -210,7 +229,9 @@ class ScreenRecord:
         light: key of the light the prints are seen in (``words``), or the user's own text; lux on the print, kelvin of its
             colour, 0 when it is not known.
         source: key of where the profile comes from.
-        interval_days, interval_hours: when to calibrate again; hours count when ``hours_a_day`` is above 0.
+        interval_days, interval_hours: when to calibrate again; ``by_hours``: the hours count.
+        hours: of light since the calibration, as the screen or its user counted them; 0 when not told.
+        limited: contrast to which the whole screen is limited already; 0 when it is not.
         aim_luminance, aim_white: what it is calibrated to: cd/m², and D50, D55 or D65.
         ppi: real resolution, checked on the glass; 0 when only the screen's own report is known.
         readings: checks, oldest first.
@@ -227,7 +248,9 @@ class ScreenRecord:
     kelvin: float = 0.0
     ppi: float = 0.0
     interval_hours: float = 200.0
-    hours_a_day: float = 0.0
+    by_hours: bool = False
+    hours: float = 0.0
+    limited: float = 0.0
     aim_luminance: float = 100.0
     aim_white: str = "D50"
     readings: tuple[ScreenReading, ...] = ()

@@ -16,6 +16,7 @@ from rehearsal.core.icc import (
     xyz_profile,
 )
 from rehearsal.core.icc.shared import per_profile
+from rehearsal.core.icc.standard import WHITE_D50
 from rehearsal.core.papers.model import PaperModel, paper_model
 from rehearsal.core.picture.space import MasterSpace, master_space
 from rehearsal.core.values.rendering import Rendering
@@ -44,6 +45,7 @@ class Look:
         hold: the master is kept no lighter than the simulated paper.
         unmanaged: the picture's numbers reach an RGB printer as they are: a warning, not a proof.
         scale: one brightness for several papers in views with paper; None for each paper's own.
+        limited: contrast to which the whole screen is limited already; 0 when it is not.
     """
 
     screen: Profile
@@ -52,6 +54,7 @@ class Look:
     hold: bool = True
     unmanaged: bool = False
     scale: float | None = None
+    limited: float = 0.0
 
     @property
     def shows_paper(self) -> bool:
@@ -60,7 +63,7 @@ class Look:
 
     def leg(self, paper: Profile) -> ScreenLeg:
         """From a paper to the screen."""
-        return ScreenLeg(paper, self.screen, self.view, self.light, self.scale)
+        return ScreenLeg(paper, self.screen, self.view, self.light, self.scale, self.limited)
 
 
 def effective(rendering: Rendering, profile: Profile) -> Rendering:
@@ -170,16 +173,23 @@ class ScreenLeg:
         view: one of VIEWS.
         light: only used by the view ``in-its-light``.
         scale: one brightness for several papers, instead of this paper's own ``paper_scale``.
+        limited: contrast to which the whole screen is limited already, so that the proof does not limit it again; 0 when it is not.
     """
 
     def __init__(
-        self, paper: Profile, screen: Profile, view: str, light: Light | None = None, scale: float | None = None
+        self,
+        paper: Profile,
+        screen: Profile,
+        view: str,
+        light: Light | None = None,
+        scale: float | None = None,
+        limited: float = 0.0,
     ) -> None:
         if view not in VIEWS:
             raise ValueError(f"unknown paper view {view!r}")
         self.model, self.screen, self.view = paper_model(paper), screen, view
         self.light = light or Light()
-        self._scale = scale
+        self._scale, self._limited = scale, limited
 
     @once
     def _relative(self) -> Transform:
@@ -188,6 +198,10 @@ class ScreenLeg:
     @once
     def _absolute(self) -> Transform:
         return Transform([Step(self.model.profile), Step(xyz_profile(), "absolute")])
+
+    @once
+    def _relative_xyz(self) -> Transform:
+        return Transform([Step(self.model.profile), Step(xyz_profile(), "relative")])
 
     @once
     def _from_xyz(self) -> Transform:
@@ -215,11 +229,26 @@ class ScreenLeg:
 
     def rgb(self, device: np.ndarray) -> np.ndarray:
         """Screen RGB (m, 3), 0 to 1, of device values (m, channels)."""
-        if self.view in ("fitted", "true-black"):
+        if self.view == "fitted" or (self.view == "true-black" and not self.lifts_already):
             return in_parts(device, 3, lambda v: np.clip(self._relative.apply(v), 0, 1))
-        return in_parts(
-            device, 3, lambda v: np.clip(self._from_xyz.apply(self._absolute.apply(v) * self.paper_scale), 0, 1)
-        )
+        to_xyz, scale = (self._relative_xyz, 1.0) if self.view == "true-black" else (self._absolute, self.paper_scale)
+        return in_parts(device, 3, lambda v: np.clip(self._from_xyz.apply(self._sunk(to_xyz.apply(v) * scale)), 0, 1))
+
+    @once
+    def lifts_already(self) -> float:
+        """Y of the black that the screen adds and its profile does not know of, 0 when there is none.
+
+        A profile made after the screen was limited knows its black: the engine then reaches the print's black by itself.
+        """
+        if self._limited <= 1:
+            return 0.0
+        known = float(Transform([Step(self.screen), Step(xyz_profile(), "relative")]).apply(np.zeros((1, 3)))[0, 1])
+        return max(1.0 / self._limited - known, 0.0)
+
+    def _sunk(self, xyz: np.ndarray) -> np.ndarray:
+        """XYZ (m, 3) that with the screen's own lift becomes what is wanted: (X − kW) / (1 − k), not below black."""
+        k = self.lifts_already
+        return xyz if k == 0 else np.maximum((xyz - k * WHITE_D50) / (1 - k), 0.0)
 
     @property
     def paper_rgb(self) -> np.ndarray:

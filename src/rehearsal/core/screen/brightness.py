@@ -113,28 +113,30 @@ def _words(paper: float, offset: float, target: float, rest: float) -> str:
 
 @dataclass(frozen=True)
 class Trust:
-    """Whether the screen can be believed: ``fresh``, ``soon``, ``old`` or ``unknown``, days since calibration, words."""
+    """Whether the screen can be believed: ``fresh``, ``soon``, ``old``, ``untold`` (its hours) or ``unknown``; days since; words."""
 
     state: str
     days: int | None
     words: str
 
 
-def trust(calibrated: str, interval: float, today: date, hours_a_day: float = 0.0) -> Trust:
+def trust(calibrated: str, interval: float, today: date, hours: float | None = None) -> Trust:
     """Trust in a screen calibrated on an ISO date (empty when never).
 
     Args:
-        interval: days, or hours of use when ``hours_a_day`` is given; common are 14 to 30 days or 200 hours
+        interval: days, or hours of light when ``hours`` is given; common are 14 to 30 days or 200 hours
             (common practice, no source).
-        hours_a_day: how long the screen is lit on a usual day; 0 when the interval is in days.
+        hours: of light since then, as they were counted, 0 when nobody has told them: no calendar knows them.
     """
     if not calibrated:
         return Trust("unknown", None, "never calibrated, as far as known")
     days = (today - date.fromisoformat(calibrated)).days
     ago = "today" if days <= 0 else "yesterday" if days == 1 else f"{days} days ago"
-    age = days * hours_a_day if hours_a_day > 0 else float(days)
-    if hours_a_day > 0:
-        ago = f"{ago}, about {age:.0f} hours"
+    if hours is not None and hours <= 0 < days:
+        return Trust("untold", days, f"calibrated {ago}, its hours of light are not told")
+    age = float(days) if hours is None else hours
+    if hours:
+        ago = f"{ago}, {hours:.0f} hours of light"
     if age > interval:
         return Trust("old", days, f"calibrated {ago}, due")
     if age > 0.9 * interval:

@@ -105,12 +105,13 @@ def limit_for(seen: Held, least: float = 60.0, most: float = 160.0) -> Limit:
     return Limit(white, white / seen.paper_contrast)
 
 
-def meeting_words(seen: Held, least: float = 60.0, most: float = 160.0) -> str:
-    """How bright a screen would meet this paper; where none should go so far, what would."""
+def meeting_words(seen: Held, lux: float, least: float = 60.0, most: float = 160.0) -> str:
+    """How bright a screen would meet this paper, and how much light (lux now) would do it; where no screen should go so far, that."""
+    light = f"{lux * seen.screen_white / seen.paper_white:.0f} lx on the print would meet this screen"
     if seen.paper_white > most:
-        return f"no screen should go to {seen.paper_white:.0f}; less light on the print would meet it"
+        return f"no screen should go to {seen.paper_white:.0f}; {light}"
     if seen.paper_white < least:
-        return f"no screen should go down to {seen.paper_white:.0f}; more light on the print would meet it"
+        return f"no screen should go down to {seen.paper_white:.0f}; {light}"
     if abs(np.log2(seen.screen_white / seen.paper_white)) < 1 / 12:
         return "screen and lit paper meet"
-    return f"a screen at {seen.paper_white:.0f} would meet this paper"
+    return f"a screen at {seen.paper_white:.0f} would meet this paper; {light}"

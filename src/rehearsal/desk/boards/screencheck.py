@@ -17,12 +17,13 @@ from rehearsal.core.values.words import date_words
 from rehearsal.demo.screens import SCREENS, simulated_display
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
+from rehearsal.desk.parts.checkrings import check_groups, check_rings
 from rehearsal.desk.parts.rings import Ring, RingLine
 from rehearsal.desk.parts.widgets import Form, button, choice, keep_or_leave, number, quiet, show_choice, show_number
 from rehearsal.devices.protocols import Colorimeter
 from rehearsal.devices.screenfile import read_screen_file
 from rehearsal.devices.simulated.display import SimulatedColorimeter
-from rehearsal.workbook.values import ScreenReading
+from rehearsal.workbook.values import PatchOff, ScreenReading
 
 _SHOW_MS = 45
 _HOURS_A_DAY = 8.0
@@ -49,12 +50,9 @@ class PatchView(QWidget):
         """The rings of a check, when there is one and nothing is being read."""
         self.rings.setVisible(self.current is None and self.result is not None)
         if self.result is not None:
-            order = in_order(self.result.rgb)
-            self.rings.show_rings(
-                tuple(_ring(self.result.rgb[i], float(self.result.delta[i])) for i in order),
-                USABLE_MEAN, _groups([patch_name(self.result.rgb[i]) for i in order]),
-                (GOOD_MEAN, f"good on average up to ΔE₀₀ {GOOD_MEAN:.1f}"),
-            )  # fmt: skip
+            rings = check_rings(PatchOff.each(self.result.rgb, self.result.delta))
+            limit = (GOOD_MEAN, f"good on average up to ΔE₀₀ {GOOD_MEAN:.1f}")
+            self.rings.show_rings(rings, USABLE_MEAN, check_groups(rings), limit)
         self.update()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
@@ -67,27 +65,6 @@ class PatchView(QWidget):
             painter.setFont(theme.font())
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "Patches are shown here while they are read.\n"
                              "Lay the instrument flat on this place, in a dim room.")  # fmt: skip
-
-
-def in_order(rgb: np.ndarray) -> list[int]:
-    """Numbers of patches (m, 3): greys from white to black, then the full colours, then the others."""
-    grey, full = np.ptp(rgb, axis=1) < 1e-6, (rgb.max(axis=1) > 0.999) & (rgb.min(axis=1) < 1e-3)
-    greys = sorted(np.flatnonzero(grey).tolist(), key=lambda i: -float(rgb[i, 0]))
-    return [*greys, *np.flatnonzero(~grey & full).tolist(), *np.flatnonzero(~grey & ~full).tolist()]
-
-
-def _ring(rgb: np.ndarray, delta: float) -> Ring:
-    filling = "full" if delta <= GOOD_MEAN else "half" if delta <= USABLE_MEAN else "look"
-    return Ring(patch_name(rgb), delta, filling, QColor.fromRgbF(*[float(v) for v in rgb]))
-
-
-def _groups(names: list[str]) -> tuple[tuple[int, str], ...]:
-    """Where greys, full and other colours begin."""
-    greys = [i for i, name in enumerate(names) if name in ("white", "black") or name.startswith("grey")]
-    soft = [i for i, name in enumerate(names) if name.startswith("soft")]
-    full = [i for i in range(len(names)) if i not in greys and i not in soft]
-    groups = ((greys, "white to black"), (full, "full colours"), (soft, "soft colours, skin, sky"))
-    return tuple((indices[0], name) for indices, name in groups if indices)
 
 
 class TypedReading(QDialog):
@@ -195,7 +172,7 @@ class ScreenCheckBoard(Board):
         name = Path(self.session.screen.record.profile_path).name
         display = simulated_display(name if name in SCREENS else "desk-screen-standard.icc")
         days = self.session.screen.trust.days if self.session.screen.trust.days is not None else 120
-        hours = max(days, 0) * (self.session.screen.record.hours_a_day or _HOURS_A_DAY)
+        hours = max(days, 0) * _HOURS_A_DAY
         return SimulatedColorimeter(display, hours, seed=len(self.session.screen.record.readings) + 3)
 
     def start(self) -> None:
@@ -248,6 +225,7 @@ class ScreenCheckBoard(Board):
                 worst=result.worst,
                 state=result.state,
                 source=source,
+                patches=PatchOff.each(result.rgb, result.delta),
             )
         )
         self.view.refresh()
@@ -288,6 +266,8 @@ class ScreenCheckBoard(Board):
         for widget in (self._use, self._forget):
             widget.setEnabled(bool(screen.readings))
         self._recall.setVisible(self.session.screen.forgotten is not None)
+        # a simulated meter would tell of a simulated screen: only the demo's own is one
+        self._read.setVisible(screen.source == "demo" and Path(screen.profile_path).name in SCREENS)
         self.verdict.setText(self._verdict_text())
         aim = colour_temperature(np.array(AIMS[screen.aim_white]))
         values = (
@@ -311,7 +291,7 @@ class ScreenCheckBoard(Board):
             last = screen.readings[-1]
             mean = "" if last.mean < 0 else f", mean ΔE₀₀ {last.mean:.1f}"
             return f"Last read on {date_words(last.when)} ({last.source}): white {last.luminance:.0f} cd/m²{mean}."
-        return "Not read yet. The simulated colorimeter shows how a check goes; readings of your own instrument can be loaded."
+        return "Not read yet. Load the readings your instrument's software wrote (CGATS), or type one in."
 
     def hideEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         """Stop reading when the board is closed."""

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from rehearsal.core.proof.saying import short_loss
 from rehearsal.core.sheet.cautions import cautions
-from rehearsal.core.values.words import counted, date_words
+from rehearsal.core.values.words import counted, date_words, stops_words
 from rehearsal.desk.frame.ribbon import StationState
 from rehearsal.desk.pair.view import PairView
 from rehearsal.desk.trays.base import Tray
@@ -46,7 +46,7 @@ def _screen(session: Session) -> StationState:
     trust = session.screen.trust
     if not session.screen.record.profile_path:
         return StationState("look", "no profile known")
-    ring = {"fresh": "full", "soon": "full", "old": "look", "unknown": "half"}[trust.state]
+    ring = {"fresh": "full", "soon": "full", "old": "look", "untold": "half", "unknown": "half"}[trust.state]
     return StationState(ring, trust.words, trust.words.removeprefix("calibrated "))
 
 
@@ -101,7 +101,8 @@ def _tune(session: Session) -> StationState:
         return StationState("full", "1 change" if changes == 1 else f"{changes} changes")
     lesson = session.logbook.lesson
     if lesson is not None:
-        first = lesson.words.split(",")[0]
+        stops = lesson.values["lightness"]
+        first = f"{'+' if stops > 0 else '−'}{stops_words(stops)}" if stops else lesson.words.split(",")[0]
         return StationState("half", f"{lesson.words} offered", f"{first} offered")
     return StationState("empty", "untuned")
 

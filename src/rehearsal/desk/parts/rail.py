@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rehearsal.desk import theme
 
-_HANDLE_WIDE, _HANDLE_HIGH, _ENDS = 8, 22, 8
-_LINE_Y, _HEIGHT = 16, 48
+_HANDLE_WIDE, _HANDLE_HIGH, _ENDS = 8, 20, 8
+_LINE_Y, _NAMES_Y, _HEIGHT = 12, 22, 38
 
 
 @dataclass(frozen=True)
@@ -125,7 +125,7 @@ class Rail(QWidget):
             if name and left >= free:
                 painter.setPen(self.room.colour("quiet"))
                 painter.drawText(
-                    QRectF(left, y + theme.px(12), wide + 1, theme.px(16)), Qt.AlignmentFlag.AlignVCenter, name
+                    QRectF(left, theme.px(_NAMES_Y), wide + 1, theme.px(15)), Qt.AlignmentFlag.AlignVCenter, name
                 )
                 free = left + wide + 8
 

@@ -194,6 +194,12 @@ class RingLine(QWidget):
             painter.setPen(QPen(self.room.colour("text"), 1, Qt.PenStyle.DotLine))
             painter.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
 
+    def _radius(self) -> float:
+        """As large as the room between rings at equal steps."""
+        if not self._rings or self._has_ends:
+            return _RADIUS
+        return min(_RADIUS, max(self._box().width() / len(self._rings) / 2 - 0.6, 2.2))
+
     def _paint_limit(self, painter: QPainter, y: float) -> None:
         if self._limit is None or not self._rings:
             return
@@ -216,11 +222,12 @@ class RingLine(QWidget):
         painter.drawLine(QPointF(centre.x(), y), centre)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self.room.colour("chrome"))
-        painter.drawEllipse(centre, _RADIUS + 1, _RADIUS + 1)
-        paint_ring(painter, centre, _RADIUS, ring.ring, self.room)
+        radius = self._radius()
+        painter.drawEllipse(centre, radius + 1, radius + 1)
+        paint_ring(painter, centre, radius, ring.ring, self.room)
         if index == self._pointed:
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawEllipse(centre, _RADIUS + 3, _RADIUS + 3)
+            painter.drawEllipse(centre, radius + 3, radius + 3)
 
     def _paint_under(self, painter: QPainter) -> None:
         """Names of the groups, or the first and last ring's."""

@@ -42,6 +42,7 @@ class Tray(QWidget):
         self._is_arranging = False
         self._row = QBoxLayout(_LYING, self)
         self._pages = Pages()
+        self._pages.setParent(self)  # without one it would be a window of its own for a moment
         self.build()
 
     def build(self) -> None:

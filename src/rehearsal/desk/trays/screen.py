@@ -2,23 +2,32 @@
 
 from __future__ import annotations
 
+import math
 from datetime import date
 from pathlib import Path
 
-import numpy as np
 from PyQt6.QtCore import QDate, QSignalBlocker
-from PyQt6.QtWidgets import QComboBox, QDateEdit, QFileDialog
+from PyQt6.QtWidgets import QComboBox, QDateEdit, QFileDialog, QHBoxLayout, QLabel, QVBoxLayout
 
 from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT, lighten_words, lux_for_screen
+from rehearsal.core.screen.check import USABLE_MEAN
+from rehearsal.core.screen.drift import drift
+from rehearsal.core.screen.held import Held, held, limit_for, meeting_words
 from rehearsal.core.screen.standards import VIEWING_VALUES
 from rehearsal.core.values.words import capital, date_words, share_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.monitor import desktop_converts
-from rehearsal.desk.parts.plots import Plot, Trace
+from rehearsal.desk.parts.checkrings import check_rings
+from rehearsal.desk.parts.driftplot import DriftPlot
+from rehearsal.desk.parts.lightscale import LightScale
+from rehearsal.desk.parts.rail import Rail, Scale
+from rehearsal.desk.parts.rings import RingLine
 from rehearsal.desk.parts.widgets import (
     Form,
     button,
     choice,
+    heading,
+    link,
     number,
     quiet,
     scrolled,
@@ -29,34 +38,123 @@ from rehearsal.desk.parts.widgets import (
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.conditions import Facts
 
+#: Brightness is even in doublings, colour in mired (a mired step looks alike everywhere along the daylight locus).
+LUX = Scale(30.0, 3000.0, math.log2, lambda v: float(2.0**v), 1 / 6)
+KELVIN = Scale(2200.0, 9000.0, lambda k: 1e6 / k, lambda m: 1e6 / m, 5.0)
+LUX_PLACES = ((50.0, "dim"), (150.0, ""), (320.0, "hall"), (500.0, ""), (1000.0, "window"), (2000.0, ""))
+KELVIN_PLACES = ((2700.0, "lamp"), (4000.0, "hall"), (5000.0, ""), (6500.0, "north"))
+
 
 class ScreenTray(Tray):
-    """Profile of the screen, age and drift of its calibration, brightness arithmetic, what it can show."""
+    """What is seen and what will be held, the light on the print, drift and checks of the screen, its profile and calibration."""
 
     follows = ("screen", "take", "facts", "judgement", "arrival")
 
     def build(self) -> None:
-        """Columns: profile, calibration, drift, light, what follows."""
-        profile = self.column("This screen", 226)
-        self._profile = quiet(wrap=True)
-        profile.add(self._profile)
-        profile.pair(button("Choose…", self._choose), button("Ask the desktop", self._ask_desktop))
-        self._caution = quiet(wrap=True)
-        profile.add(self._caution)
-        profile.end()
-        profile.pair(button("Real size…", lambda: self.board_wanted.emit("size"), "Lay a card on the screen (F3)"))
-        self._build_calibration()
-        drift = self.column("Drift", 196, 1, about=("reading", "forget-reading"))
-        self._drift = Plot("Luminance of white", "cd/m²")
-        self._drift.setMinimumHeight(theme.px(90))
+        """Columns: what is seen and held, the light, drift, check, the screen, when to calibrate, a limit."""
+        self._build_scale()
+        self._build_light()
+        drift = self.column("Drift of its white", 206, 1, about=("reading", "forget-reading"))
+        self._drift = DriftPlot()
         drift.rows.addWidget(self._drift, 1)
         self._trust = quiet(wrap=True)
         drift.add(self._trust)
-        self._build_light()
-        self._build_advice()
+        drift.pair(button("Calibrated today", self._today))
+        self._build_check()
+        self._build_screen()
+        self._build_calibration()
+        self._build_limit()
+        self._caution = ""
+
+    def _build_scale(self) -> None:
+        column = self.column("What you see, and what you will hold", 524)
+        column.beside_title(quiet("cd/m², each line ten times"))
+        body = QHBoxLayout()
+        body.setSpacing(theme.px(12))
+        self.scale = LightScale(self._preview_whites)
+        self.scale.screen_set.connect(lambda v: self.session.screen.set(white=float(round(v))))
+        self.scale.paper_set.connect(self._set_paper_white)
+        body.addWidget(self.scale)
+        said = QVBoxLayout()
+        said.setSpacing(2)
+        self._told: list[tuple[QLabel, QLabel]] = []
+        for _ in range(4):
+            pair = heading(""), quiet(wrap=True)
+            for label in pair:
+                said.addWidget(label)
+            self._told.append(pair)
+        said.addStretch(1)
+        self._lighten = button("Lighten this print", self.session.logbook.lighten_for_light)
+        said.addWidget(self._lighten)
+        body.addLayout(said, 1)
+        column.rows.addLayout(body, 1)
+
+    def _build_light(self) -> None:
+        column = self.column("Light on the print", 210, about=("screen",))
+        column.beside_title(link("standards…", self._show_standards, "Standards for light and room"))
+        self._light = choice([(word("light", key), key) for key, _lux in USUAL_LIGHT])
+        self._light.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self._light.setAccessibleName("Prints are seen")
+        self._light.activated.connect(self._choose_light)
+        column.add(self._light)
+        self._lux = number(5, 20000, 0, " lx", 10)
+        self._lux.valueChanged.connect(lambda v: self.session.screen.set(lux=v))
+        self.lux_rail = Rail("How bright the light is", LUX, lambda v: f"{v:.0f} lx", LUX_PLACES)
+        self.lux_rail.moving.connect(self._preview_lux)
+        self.lux_rail.set_to.connect(lambda v: self.session.screen.set(lux=float(round(v))))
+        self._kelvin = number(0, 12000, 0, " K", 100)
+        self._kelvin.setSpecialValueText("not known")
+        self._kelvin.valueChanged.connect(lambda v: self.session.screen.set(kelvin=v))
+        self.kelvin_rail = Rail("How warm the light is", KELVIN, lambda v: f"{v:.0f} K", KELVIN_PLACES)
+        self.kelvin_rail.set_to.connect(lambda v: self.session.screen.set(kelvin=float(round(v, -1))))
+        rows = (
+            ("how bright", "Light on the print", self._lux, self.lux_rail),
+            ("how warm", "Its colour", self._kelvin, self.kelvin_rail),
+        )
+        for words, name, field, rail in rows:
+            field.setAccessibleName(name)
+            line = QHBoxLayout()
+            line.addWidget(quiet(words), 1)
+            field.setFixedWidth(theme.px(86))
+            line.addWidget(field)
+            column.rows.addLayout(line)
+            column.add(rail)
+        column.end()
+
+    def _build_check(self) -> None:
+        column = self.column("Check", 238)
+        self._last_check = RingLine("", "ΔE₀₀")
+        self._last_check.setAccessibleName("The last check of this screen")
+        column.rows.addWidget(self._last_check, 1)
+        self._check_words = quiet(wrap=True)
+        column.add(self._check_words)
+        check = button(
+            "Check…", lambda: self.board_wanted.emit("check"), "Show patches and read them (F2)", "Check this screen"
+        )
+        column.pair(
+            check, button("Real size…", lambda: self.board_wanted.emit("size"), "Lay a card on the screen (F3)")
+        )
+
+    def _build_screen(self) -> None:
+        column = self.column("Screen", 238, about=("screen",))
+        self._profile = quiet(wrap=True)
+        column.add(self._profile)
+        column.pair(button("Choose…", self._choose), button("Ask the desktop", self._ask_desktop))
+        form = Form()
+        self._white = number(20, 1000, 0, " cd/m²")
+        self._white.valueChanged.connect(lambda v: self.session.screen.set(white=v))
+        form.row("Screen's white", self._white)
+        self._contrast = number(1, 100000, 0, " : 1")
+        self._contrast.valueChanged.connect(lambda v: self.session.screen.set(contrast=v))
+        form.row("Screen contrast", self._contrast)
+        column.rows.addLayout(form)
+        self._shows = quiet(wrap=True)
+        shown = scrolled(self._shows)
+        shown.setMinimumHeight(theme.px(40))
+        column.add(shown)
 
     def _build_calibration(self) -> None:
-        column = self.column("Calibration", 222, about=("screen",))
+        column = self.column("Reminder", 238, about=("screen",))
         form = Form()
         self._date = QDateEdit()
         self._date.setDisplayFormat("d MMM yyyy")
@@ -71,58 +169,68 @@ class ScreenTray(Tray):
         self._interval = number(1, 5000, 0, " days")
         self._interval.valueChanged.connect(self._set_interval)
         form.row("Remind me after", self._interval)
-        self._day = number(0.5, 24, 1, " h a day", 0.5)
-        self._day.valueChanged.connect(lambda v: self.session.screen.set(hours_a_day=v))
-        form.row("The screen is lit", self._day)
-        self._contrast = number(1, 100000, 0, " : 1")
-        self._contrast.valueChanged.connect(lambda v: self.session.screen.set(contrast=v))
-        form.row("Screen contrast", self._contrast)
+        self._hours = number(0, 50_000, 0, " hours")
+        self._hours.setSpecialValueText("not told")
+        self._hours.setToolTip("As the screen's own menu counts them, less what it counted at the calibration")
+        self._hours.valueChanged.connect(lambda v: self.session.screen.set(hours=v))
+        form.row("Light since then", self._hours)
         column.rows.addLayout(form)
         column.end()
-        check = button(
-            "Check…", lambda: self.board_wanted.emit("check"), "Show patches and read them (F2)", "Check this screen"
-        )
-        column.pair(button("Calibrated today", self._today), check)
 
-    def _build_light(self) -> None:
-        column = self.column("Light", 282)
+    def _build_limit(self) -> None:
+        """For those who limit the whole screen to the paper instead of the proof."""
+        column = self.column("Limit", 200, about=("screen",))
         form = Form()
-        self._white = number(20, 1000, 0, " cd/m²")
-        self._white.valueChanged.connect(lambda v: self.session.screen.set(white=v))
-        form.row("Screen's white", self._white)
-        self._light = choice([(word("light", key), key) for key, _lux in USUAL_LIGHT])
-        self._light.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self._light.activated.connect(self._choose_light)
-        form.row("Prints are seen", self._light)
-        self._lux = number(5, 20000, 0, " lx", 10)
-        self._lux.valueChanged.connect(lambda v: self.session.screen.set(lux=v))
-        form.row("Light on the print", self._lux)
-        self._kelvin = number(0, 12000, 0, " K", 100)
-        self._kelvin.setSpecialValueText("not known")
-        self._kelvin.valueChanged.connect(lambda v: self.session.screen.set(kelvin=v))
-        form.row("Its colour", self._kelvin)
+        self._limited = number(0, 100_000, 0, " : 1")
+        self._limited.setSpecialValueText("no")
+        self._limited.setToolTip("The contrast the whole screen is calibrated to: the proof does not limit it twice")
+        self._limited.valueChanged.connect(lambda v: self.session.screen.set(limited=v if v > 1 else 0.0))
+        form.row("Limited already to", self._limited)
         column.rows.addLayout(form)
-        column.add(
-            quiet(
-                "Usual lux are common practice; a meter knows better. Lamps get hot: keep paper and hands away.",
-                wrap=True,
-            )
-        )
+        self._limit_words = quiet(wrap=True)
+        column.add(self._limit_words)
         column.end()
-        column.pair(button("Standards for light and room…", self._show_standards))
 
-    def _build_advice(self) -> None:
-        self._advice_column = self.column("What follows", 236)
-        self._advice = quiet(wrap=True)
-        self._advice_column.add(scrolled(self._advice))
-        self._lighten = button("Lighten this print", self.session.logbook.lighten_for_light)
-        self._advice_column.pair(self._lighten)
+    # ---- whites that are dragged
+
+    def _paper_y(self) -> float:
+        facts = self._facts()
+        return facts.white_y if facts is not None and facts.is_paper else 0.0
+
+    def _held(self, screen: float, lux: float) -> Held | None:
+        """What is seen and held at a screen's white and a light on the open paper; None without a paper."""
+        facts = self._facts()
+        if facts is None or not facts.is_paper or facts.contrast <= 1:
+            return None
+        record = self.session.screen.record
+        return held(screen, record.contrast, lux, facts.white_y, facts.contrast, self.session.inquiries.tones)
+
+    def _preview_whites(self, screen: float, paper: float) -> None:
+        lux = paper * math.pi / self._paper_y()
+        self._show_held(self._held(screen, lux), lux)
+
+    def _preview_lux(self, lux: float) -> None:
+        self._show_held(self._held(self.session.screen.record.white, lux), lux)
+
+    def _set_paper_white(self, value: float) -> None:
+        """The light on the print that makes its white so bright."""
+        if self._paper_y() > 0:
+            self.session.screen.set(lux=float(round(lux_for_screen(value, self._paper_y()))))
+
+    def _show_held(self, seen: Held | None, lux: float) -> None:
+        tones = self.session.inquiries.tones
+        self.scale.show_held(seen, None if tones is None else tones.silhouette())
+        for (head, words), said in zip(self._told, told_of(seen, lux), strict=True):
+            head.setText(said[0])
+            words.setText(said[1])
+            head.setVisible(bool(said[0]))
+            words.setVisible(bool(said[1]))
 
     def _choose_unit(self) -> None:
-        self.session.screen.set(hours_a_day=8.0 if self._unit.currentData() == "hours" else 0.0)
+        self.session.screen.set(by_hours=self._unit.currentData() == "hours")
 
     def _set_interval(self, value: float) -> None:
-        if self.session.screen.record.hours_a_day > 0:
+        if self.session.screen.record.by_hours:
             self.session.screen.set(interval_hours=value)
         else:
             self.session.screen.set(interval_days=int(value))
@@ -135,7 +243,7 @@ class ScreenTray(Tray):
         self.session.screen.set(light=name, lux=dict(USUAL_LIGHT)[name], kelvin=USUAL_KELVIN[name])
 
     def _today(self) -> None:
-        self.session.screen.set(calibrated=date.today().isoformat())
+        self.session.screen.calibrated_today()
 
     def _choose(self) -> None:
         start = (
@@ -189,21 +297,22 @@ class ScreenTray(Tray):
         name = f"{part.key}\n" if len(part.seen) > 1 else ""
         if screen.profile_path:
             self._profile.setText(f"{name}{part.profile.description}\nfrom: {word('source', screen.source or 'file')}")
-            self._caution.setText(
+            self._caution = (
                 desktop_converts() or "If the desktop converts colours as well, switch that off for this window."
             )
         else:
             self._profile.setText(f"{name}No profile known: colours are shown as if the screen were sRGB.")
-            self._caution.setText(part.doubt)
+            self._caution = part.doubt
         with QSignalBlocker(self._date):
             self._date.setDate(QDate.fromString(screen.calibrated or "2000-01-01", "yyyy-MM-dd"))
-        by_hours = screen.hours_a_day > 0
+        by_hours = screen.by_hours
         show_choice(self._unit, "hours" if by_hours else "days")
         self._interval.setSuffix(" hours" if by_hours else " days")
         show_number(self._interval, screen.interval_hours if by_hours else screen.interval_days)
-        self._day.setEnabled(by_hours)
-        show_number(self._day, screen.hours_a_day or 8.0)
+        self._hours.setEnabled(by_hours)
         for field, value in (
+            (self._hours, screen.hours),
+            (self._limited, screen.limited),
             (self._contrast, screen.contrast),
             (self._white, screen.white),
             (self._lux, screen.lux),
@@ -211,34 +320,64 @@ class ScreenTray(Tray):
         ):
             show_number(field, value)
         show_choice(self._light, screen.light)
+        self.lux_rail.show_value(screen.lux)
+        self.kelvin_rail.show_value(screen.kelvin)
+        self.session.inquiries.ask_tones()
+        self._show_held(self._held(screen.white, screen.lux), screen.lux)
         self._refresh_drift()
+        self._refresh_check()
         self._refresh_advice()
 
     def _refresh_drift(self) -> None:
-        readings, trust = self.session.screen.record.readings, self.session.screen.trust
-        when = np.array([date.fromisoformat(r.when).toordinal() for r in readings], dtype=float)
-        light = np.array([r.luminance for r in readings], dtype=float)
-        ends = (date_words(readings[0].when), date_words(readings[-1].when)) if readings else ("", "")
-        aim = (self.session.screen.record.aim_luminance, "aim")
-        self._drift.show_traces([Trace("white", when, light, dots=True)] if readings else [], aim, ends=ends)
+        record, trust = self.session.screen.record, self.session.screen.trust
+        read = [(r.when, r.luminance) for r in record.readings]
+        made = drift(read, record.calibrated, float(record.interval_days), record.by_hours)
+        self._drift.show_drift(made, record.aim_luminance, date.today())
         self._trust.setText(f"{capital(trust.words)}. {self.session.screen.doubt}")
+
+    def _refresh_check(self) -> None:
+        """The last check that read colours."""
+        last = next((r for r in reversed(self.session.screen.record.readings) if r.patches), None)
+        self._last_check.setVisible(last is not None)
+        if last is None:
+            self._check_words.setText("No colours of this screen were read yet.")
+            return
+        self._last_check.show_rings(check_rings(last.patches), USABLE_MEAN, ((0, "white to black, then colours"),))
+        self._check_words.setText(f"{date_words(last.when)}, from {word('source', last.source)}: on the line is right.")
 
     def _refresh_advice(self) -> None:
         advice = self.session.logbook.brightness
-        words = "Choose a paper first." if advice is None else advice.words
-        if advice is not None and abs(advice.offset) >= 0.17:
-            facts = self._facts()
-            lux = lux_for_screen(self.session.screen.record.white, facts.white_y) if facts else 0
-            words += f" Or light the print with {lux:.0f} lx."
-        self._advice.setText(f"{words}\n{self._shows_text()}")
+        self._shows.setText(f"{self._caution} {self._shows_text()}".strip())
         lighten = "" if advice is None else lighten_words(advice)
         self._lighten.setVisible(bool(lighten))
         self._lighten.setText(lighten)
+        seen = self._held(self.session.screen.record.white, self.session.screen.record.lux)
+        limited = (
+            "" if seen is None else f"To limit the whole screen to this paper, calibrate it to {limit_for(seen).words}."
+        )
+        self._limit_words.setText(limited)
 
     def set_room(self, room: theme.Room) -> None:
         """Painted parts follow the room."""
-        self._drift.room = room
-        self._drift.update()
+        for part in (self._drift, self.scale, self.lux_rail, self.kelvin_rail, self._last_check):
+            part.room = room
+            part.update()
+
+
+def told_of(seen: Held | None, lux: float) -> list[tuple[str, str]]:
+    """What is said beside the bars: four heads, each with its words; empty where nothing can be said."""
+    if seen is None:
+        return [("", "Choose a paper: its white and black stand beside the screen's."), ("", ""), ("", ""), ("", "")]
+    deeper = None if seen.deeper is None else share_words(seen.deeper)
+    return [
+        (f"paper white {seen.paper_white:.0f}", "drag: light on the print"),
+        (f"paper black {seen.paper_black:.1f}", f"contrast {seen.paper_contrast:.0f} : 1"),
+        (
+            "" if deeper is None else f"{deeper} of the picture",
+            "" if deeper is None else "lies deeper: the paper cannot hold it",
+        ),
+        ("", f"{capital(meeting_words(seen, lux))}."),
+    ]
 
 
 def standards_html() -> str:
