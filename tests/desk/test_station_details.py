@@ -191,7 +191,7 @@ def test_what_was_found_in_the_picture(window: Window) -> None:
     window.stack.go(1)
     wait_until_settled(window)
     text = _texts(window.stack.trays[1])
-    assert "of it does not fit into sRGB, " in text and "clipped" in text and "from 30 cm" in text
+    assert "of it does not fit into sRGB, " in text and "clipped" in text and "from 30 cm" in window.verdict.text
     arrival = window.session.inquiries.arrival
     assert arrival is not None and arrival.beyond_spaces["sRGB"] > arrival.beyond_spaces["P3"]
     assert arrival.beyond_spaces["ROMM"] == 0, "the picture's own space"

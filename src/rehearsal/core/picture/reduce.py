@@ -24,6 +24,11 @@ def wanted_ppi(distance_cm: float) -> float:
     return 2.54 / (distance_cm * math.tan(ONE_MINUTE))
 
 
+def sharp_from(ppi: float) -> float:
+    """Distance in cm from which so many pixels an inch are all the eye can use: the other way of :func:`wanted_ppi`."""
+    return wanted_ppi(1.0) / ppi
+
+
 #: As near as people step to a print on a wall, in cm (common practice, no source); the other school takes 1.5 diagonals.
 NEAR_CM = 60.0
 

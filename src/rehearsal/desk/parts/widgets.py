@@ -76,7 +76,7 @@ def quiet(text: str = "", wrap: bool = False) -> QLabel:
     return label
 
 
-def scrolled(label: QLabel) -> QScrollArea:
+def scrolled(label: QWidget) -> QScrollArea:
     """Words that may be more than there is room for."""
     area = QScrollArea()
     area.setWidgetResizable(True)

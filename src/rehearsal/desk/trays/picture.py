@@ -3,51 +3,72 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import QRect, pyqtSignal
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from rehearsal.core.icc.standard import GREYS, SPACES
 from rehearsal.core.picture.arrived import good_for
 from rehearsal.core.picture.file import PictureInfo
-from rehearsal.core.picture.reduce import NEAR_CM, viewing_distance, wanted_ppi
+from rehearsal.core.picture.reduce import NEAR_CM, sharp_from, viewing_distance, wanted_ppi
 from rehearsal.core.sheet.framing import whole, with_common_size, with_fit, with_proportion, with_side, with_size
-from rehearsal.core.sheet.layout import COMMON_SIZES, PROPORTIONS, effective_ppi, enlarged_words, enlargement
+from rehearsal.core.sheet.layout import COMMON_SIZES, PROPORTIONS, SHEETS, effective_ppi, enlarged_words, enlargement
+from rehearsal.core.sheet.onsheet import borders_mm, on_sheet, sheet_for, with_border
 from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.values.frame import Frame, PrintSize
 from rehearsal.core.values.words import capital, in_row, share_words
+from rehearsal.desk import theme
+from rehearsal.desk.parts.bars import Bar, Bars
+from rehearsal.desk.parts.goodfor import GoodForFrames, distance_words
+from rehearsal.desk.parts.sheetdrawing import SheetDrawing
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, scrolled, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.arrival import Arrival
 from rehearsal.workbook.values import Take
 
+_BARS_TO, _LITTLE = 10.0, 240
+#: Viewing distances of the nested frames, cm.
+_DISTANCES = (60.0, 100.0, 200.0)
+
 
 class PictureTray(Tray):
     """Facts of the file; print size, crop and resolution."""
 
-    follows = ("take", "picture", "arrival", "masters", "judgement")
+    follows = ("take", "picture", "arrival", "masters", "judgement", "littles")
 
     proportion_chosen = pyqtSignal(float)
 
     def build(self) -> None:
-        """Columns: what arrived, its colours, size, crop, what it is good for."""
-        facts = self.column("What arrived", 238, about=("assume", "accept-master"))
-        self._facts = quiet(wrap=True)
-        facts.add(self._facts)
-        self._assume = choice([])
-        self._assume.setAccessibleName("Profile of the untagged picture")
-        self._assume.activated.connect(lambda _i: self.session.takes.assume(self._assume.currentData()))
-        facts.add(self._assume)
-        self._again = button("Judge the changed picture", self.session.now.accept_changed_master)
-        facts.add(self._again)
-        facts.end()
-        found = self.column("Found in it", 258, 1)
-        self._found = quiet(wrap=True)
-        found.add(scrolled(self._found))
+        """Columns: the print on its sheet, crop, what it is good for, what was found in it."""
         self._build_size()
         self._build_crop()
         good = self.column("Good for", 236)
+        self.frames = GoodForFrames()
+        good.rows.addWidget(self.frames, 1)
         self._good = quiet(wrap=True)
-        good.add(scrolled(self._good))
+        good.add(self._good)
+        found = self.column("Found in it", 236, 1, about=("assume", "accept-master"))
+        self._assume = choice([])
+        self._assume.setAccessibleName("Profile of the untagged picture")
+        self._assume.activated.connect(lambda _i: self.session.takes.assume(self._assume.currentData()))
+        found.add(self._assume)
+        self._again = button("Judge the changed picture", self.session.now.accept_changed_master)
+        found.add(self._again)
+        self.bars = Bars(f"Found in it, bars to {_BARS_TO:.0f} % of the picture", _BARS_TO)
+        found.add(self.bars)
+        self._found = quiet(wrap=True)
+        self._facts = quiet(wrap=True)
+        told = QWidget()
+        rows = QVBoxLayout(told)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.addWidget(self._found)
+        rows.addWidget(self._facts)
+        rows.addStretch(1)
+        area = scrolled(told)
+        area.setMinimumHeight(theme.px(40))
+        found.add(area)
 
     def _build_crop(self) -> None:
         crop = self.column("Crop", 206)
@@ -82,15 +103,33 @@ class PictureTray(Tray):
         if take is not None and picture is not None:
             self.session.takes.change("frame", frame=made(take.frame, *picture.size))
 
+    def _resize(self, made: Callable[[Frame, int, int], Frame]) -> None:
+        """Another size, and with it the sheet that holds it, in one step."""
+        take, picture = self.session.now.take, self.session.now.picture
+        if take is not None and picture is not None:
+            self._on_its_sheet(made(take.frame, *picture.size))
+
     def _show_arrival(self) -> None:
-        self._found.setText(arrival_words(self.session.inquiries.arrival, self.session.judging.beyond_screen))
+        arrival, judged = self.session.inquiries.arrival, self.session.judging.beyond_screen
+        self._found.setText(arrival_words(arrival, judged))
+        self.bars.show_bars(arrival_bars(arrival, judged))
 
     def _build_size(self) -> None:
-        column = self.column("Print size", 206, about=("frame",))
+        column = self.column("The print on its sheet", 424, about=("frame", "sheet"))
+        column.beside_title(quiet("drag its edge"))
+        body = QHBoxLayout()
+        body.setSpacing(theme.px(12))
+        self.drawing = SheetDrawing()
+        self.drawing.moving.connect(self._preview_border)
+        self.drawing.border_set.connect(self._set_border)
+        body.addWidget(self.drawing, 1)
         form = Form()
         self._common = choice([("choose…", None), *((s.name, s) for s in COMMON_SIZES)])
         self._common.activated.connect(self._choose_common)
         form.row("Common sizes", self._common)
+        self._sheet = choice([(name, name) for name in SHEETS])
+        self._sheet.activated.connect(self._choose_sheet)
+        form.row("Sheet", self._sheet)
         self._unit = choice([("cm", 1.0), ("in", 2.54)])
         self._unit.activated.connect(lambda _i: self.refresh())
         self._width, self._height = number(0, 500, 1, ""), number(0, 500, 1, "")
@@ -98,23 +137,70 @@ class PictureTray(Tray):
         self._height.valueChanged.connect(lambda v: self._set_side("height", v))
         form.row("Width", self._width)
         form.row("Height", self._height)
+        self._border = number(0, 400, 0, " mm")
+        self._border.valueChanged.connect(self._set_border)
+        form.row("Border", self._border)
         form.row("Unit", self._unit)
         self._ppi = number(36, 2400, 0, " ppi", 60)
         self._ppi.setToolTip("240, 300 and 360 are all in use; any can be typed")
         self._ppi.valueChanged.connect(lambda ppi: self.session.takes.change_hand_over(ppi=ppi))
         form.row("Resolution", self._ppi)
-        column.rows.addLayout(form)
-        column.end()
+        body.addLayout(form)
+        column.rows.addLayout(body, 1)
+
+    def _on_its_sheet(self, frame: Frame) -> None:
+        """Keep a frame, on the sheet at hand while that holds it, else on the smallest that does."""
+        take = self.session.now.take
+        if take is None:
+            return
+        name = take.sheet.name if frame.size is None else sheet_for(frame.size, take.sheet.name)
+        self.session.takes.change("frame", frame=frame, sheet=replace(take.sheet, name=name))
+
+    def _choose_sheet(self) -> None:
+        """Another sheet: a print it does not hold becomes as large as it can be there."""
+        take, picture, name = self.session.now.take, self.session.now.picture, self._sheet.currentData()
+        if take is not None and picture is not None:
+            frame = on_sheet(take.frame, name, *picture.size)
+            self.session.takes.change("sheet", frame=frame, sheet=replace(take.sheet, name=name))
+
+    def _bordered(self, border: float) -> Frame | None:
+        take, picture = self.session.now.take, self.session.now.picture
+        return (
+            None if take is None or picture is None else with_border(take.frame, border, take.sheet.name, *picture.size)
+        )
+
+    def _set_border(self, border: float) -> None:
+        take, frame = self.session.now.take, self._bordered(border)
+        if take is not None and frame is not None:
+            self.session.takes.change("frame", frame=frame)
+
+    def _preview_border(self, border: float) -> None:
+        take, frame = self.session.now.take, self._bordered(border)
+        if take is not None and frame is not None:
+            self._show_on_sheet(frame, take.sheet.name)
+
+    def _show_on_sheet(self, frame: Frame, sheet: str) -> None:
+        self.drawing.show_print(frame.size, sheet, self._little(frame))
+
+    def _little(self, frame: Frame) -> QImage:
+        """The cropped picture, small; nothing before it is there."""
+        master = self.session.now.master
+        rgb = None if master is None else self.session.inquiries.littles.get(master.digest)
+        if rgb is None:
+            return QImage()
+        h, w = rgb.shape[:2]
+        image = QImage(rgb.tobytes(), w, h, w * 3, QImage.Format.Format_RGB888).copy()
+        return image.copy(QRect(*frame.crop.pixels(w, h)))
 
     def _choose_common(self) -> None:
         option = self._common.currentData()
         if option is not None:
-            self._reframe(lambda frame, w, h: with_common_size(frame, option, w, h))
+            self._resize(lambda frame, w, h: with_common_size(frame, option, w, h))
 
     def _set_side(self, side: str, value: float) -> None:
         if value > 0:
             cm = value * self._unit.currentData()
-            self._reframe(lambda frame, w, h: with_side(frame, side, cm, w, h))
+            self._resize(lambda frame, w, h: with_side(frame, side, cm, w, h))
 
     def _set_fit(self, fit: str) -> None:
         self._reframe(lambda frame, w, h: with_fit(frame, fit, w, h))
@@ -139,6 +225,12 @@ class PictureTray(Tray):
         if kinds and master is not None:
             show_choice(self._assume, master.assumed or next(iter(kinds)))
 
+    def set_room(self, room: theme.Room) -> None:
+        """Drawn parts follow the room."""
+        for part in (self.drawing, self.bars, self.frames):
+            part.room = room
+            part.update()
+
     def refresh(self) -> None:
         """Follow the session."""
         now = self.session.now
@@ -157,11 +249,20 @@ class PictureTray(Tray):
             field.setSuffix(" cm" if unit == 1.0 else " in")
             show_number(field, round(value / unit, 2))
         show_number(self._ppi, take.hand_over.ppi)
+        show_choice(self._sheet, take.sheet.name)
+        self._border.setEnabled(size is not None)
+        show_number(self._border, round(max(min(borders_mm(size, take.sheet.name)), 0.0)) if size else 0.0)
+        self._show_on_sheet(take.frame, take.sheet.name)
+        if self.session.now.master is not None:
+            self.session.inquiries.ask_littles([self.session.now.master], _LITTLE, _LITTLE)
         show_choice(self._fit, take.frame.fit)
         self._good.setText(_good_for(take, *picture.size))
+        _x, _y, cw, ch = take.frame.crop.pixels(*picture.size)
+        self.frames.show_sizes(good_for(cw, ch, _DISTANCES), size, self._little(take.frame))
         arrival = self.session.inquiries.arrival
         if arrival is None or arrival.crop != take.frame.crop:
             self._found.setText("Looking…")
+            self.bars.show_bars(())
             if self.isVisible():
                 self.session.inquiries.ask_arrival()
         else:
@@ -184,18 +285,17 @@ def _facts_words(info: PictureInfo) -> str:
 
 
 def _good_for(take: Take, width: int, height: int) -> str:
-    _x, _y, cw, ch = take.frame.crop.pixels(width, height)
-    sizes = "\n".join(f"from {g.distance_cm:.0f} cm: {g.width_cm:.0f} × {g.height_cm:.0f} cm" for g in good_for(cw, ch))
-    most = f"With all the eye can use, seen\n{sizes}"
+    """From where this print has all the eye can use, by both schools, and how far its file is enlarged."""
     size, ppi = take.frame.size, take.hand_over.ppi
     if size is None:
-        return f"No size set yet.\n{most}"
+        return "No size set yet. Each frame is as large as a print may be, seen from so far away."
+    _x, _y, cw, _ch = take.frame.crop.pixels(width, height)
     have = effective_ppi(cw, size.width_cm)
     wide, high = size.pixels(ppi)
     larger = enlarged_words(enlargement(cw, size.width_cm, ppi))
     return (
-        f"{have:.0f} ppi at this size. {_schools(have, size)}\n"
-        f"File: {wide} × {high} pixels at {ppi:.0f} ppi{f', {larger}' if larger else ''}.\n{most}"
+        f"This print, {have:.0f} ppi: all the eye can use from {distance_words(sharp_from(have))}. {_schools(have, size)} "
+        f"File {wide} × {high} pixels{f', {larger}' if larger else ''}."
     )
 
 
@@ -203,11 +303,21 @@ def _schools(have: float, size: PrintSize) -> str:
     """Enough or not, by both schools of viewing distance."""
     far = viewing_distance(size.width_cm, size.height_cm)
     seen = ((far, "1.5 diagonals"), (NEAR_CM, "as near as people step"))
-    parts = [
-        f"from {cm:.0f} cm ({name}) the eye can use {wanted_ppi(cm):.0f}, {'enough' if have >= wanted_ppi(cm) else 'too few'}"
-        for cm, name in seen
-    ]
+    parts = [f"{name} ({cm:.0f} cm): {'enough' if have >= wanted_ppi(cm) else 'too few'}" for cm, name in seen]
     return f"{capital('; '.join(parts))}."
+
+
+def arrival_bars(found: Arrival | None, judged: float | None) -> tuple[Bar, ...]:
+    """What was found, as bars: per cent of the picture. ``judged`` is as in :func:`arrival_words`."""
+    if found is None:
+        return ()
+    shares = [("does not fit into sRGB", found.beyond_spaces["sRGB"])]
+    beyond = found.beyond_screen if judged is None else judged
+    if beyond is not None:
+        shares.append(("lies beyond this screen", beyond))
+    if found.clipped is not None:
+        shares.append(("lights or darks clipped", max(found.clipped.lights, found.clipped.darks)))
+    return tuple(Bar(name, value, share_words(value)) for name, value in shares)
 
 
 def _short(title: str) -> str:
