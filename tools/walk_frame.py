@@ -64,7 +64,18 @@ _TARGET, _MOST_SECONDS = 24, 20.0
 _LEGIBLE = 140
 _PRESSED = (QAbstractButton, QComboBox, QAbstractSpinBox, QSlider, QLineEdit, QTableWidget, QTreeWidget)
 #: What shows pictures, swatches or plots, and may have colour.
-_COLOURED = ("PairView", "IntentCard", "AreaTable", "Readout", "Plot", "Board", "RingLine")
+_COLOURED = (
+    "PairView",
+    "IntentCard",
+    "AreaTable",
+    "Readout",
+    "Plot",
+    "Board",
+    "RingLine",
+    "SheetDrawing",
+    "GoodForFrames",
+    "GreysStrip",
+)
 
 
 def settle(window: Window, most: float = _MOST_SECONDS) -> None:

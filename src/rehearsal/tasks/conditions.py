@@ -19,7 +19,7 @@ from rehearsal.core.values.plain import from_plain, to_plain
 from rehearsal.tasks.finding import FoundProfile
 
 #: Changes when facts are measured in another way: what an earlier version kept is measured again then.
-FACTS_FORMAT = 3
+FACTS_FORMAT = 4
 #: A larger contrast than any paper has: the destination is a space without a black of its own.
 _NO_PAPER = 10_000.0
 
@@ -36,6 +36,7 @@ class Facts:
         volume: cubic Lab; noise: median ΔE₀₀ of the tables' own error.
         drift_chroma, drift_lightness: largest chroma of the printed neutral ramp, and where on L*.
         notes: what is odd about the profile.
+        greys: the printed neutral ramp from black to paper, media-relative Lab.
     """
 
     digest: str
@@ -51,6 +52,7 @@ class Facts:
     intents: tuple[str, ...]
     space: str
     notes: tuple[HealthNote, ...] = ()
+    greys: tuple[tuple[float, float, float], ...] = ()
 
     @property
     def is_paper(self) -> bool:
@@ -75,6 +77,7 @@ def facts_of(profile: Profile) -> Facts:
         white_y=float(lab_to_xyz(found.media_white)[1]), contrast=found.contrast, dmax=found.dmax, volume=found.gamut_volume,
         noise=found.noise_median, drift_chroma=found.drift_chroma, drift_lightness=found.drift_lightness,
         intents=tuple(profile.intents()), space=profile.space, notes=tuple(health(profile, found)),
+        greys=tuple((float(light), float(a), float(b)) for light, a, b in found.ramp),
     )  # fmt: skip
 
 

@@ -12,6 +12,8 @@ from rehearsal.core.icc import Profile, destination_black
 from rehearsal.core.icc.shared import per_profile
 from rehearsal.core.papers.model import PaperModel, paper_model
 
+#: Steps of the printed neutral ramp that are kept.
+RAMP = 25
 _COMPENSATED = ("perceptual", "relative", "saturation")
 
 
@@ -26,6 +28,7 @@ class PaperFacts:
         gamut_volume: cubic Lab, media-relative.
         noise_median, noise_p95: ΔE₀₀ of Lab to device to Lab at least 4 Lab inside the solid.
         drift_chroma, drift_lightness: largest chroma of the printed neutral ramp and where on L*.
+        ramp: printed media-relative Lab (RAMP, 3) of that ramp, at even steps of L* from the printed black up to the paper.
     """
 
     media_white: np.ndarray
@@ -37,6 +40,7 @@ class PaperFacts:
     noise_p95: float
     drift_chroma: float
     drift_lightness: float
+    ramp: np.ndarray
 
 
 def table_noise(model: PaperModel, samples: int = 8000) -> tuple[float, float]:
@@ -74,6 +78,7 @@ def _measure(profile: Profile) -> PaperFacts:
         noise_p95=p95,
         drift_chroma=float(chroma(ramp)[worst]),
         drift_lightness=float(lightness[worst]),
+        ramp=ramp[np.round(np.linspace(0, len(ramp) - 1, RAMP)).astype(int)],
     )
 
 

@@ -13,6 +13,7 @@ from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.words import capital
 from rehearsal.desk import theme
 from rehearsal.desk.parts.conditiondialog import edit_condition
+from rehearsal.desk.parts.greys import GreysStrip
 from rehearsal.desk.parts.widgets import button, quiet, scrolled, show_page, table
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.conditions import Facts, NoFacts
@@ -54,9 +55,13 @@ class PaperTray(Tray):
         card = self.column("This condition", 246)
         self._card = quiet(wrap=True)
         card.add(scrolled(self._card))
-        notes = self.column("What its profile says", 246)
+        notes = self.column("Its greys, and what its profile says", 246)
+        self.greys = GreysStrip()
+        notes.add(self.greys)
         self._notes = quiet(wrap=True)
-        notes.add(scrolled(self._notes))
+        said = scrolled(self._notes)
+        said.setMinimumHeight(theme.px(40))
+        notes.add(said)
         self._more = button("More…", self._show_figures, "All measured figures", "All figures of this paper")
         notes.pair(self._more)
         closer = self.column("Look closer", 178)
@@ -76,6 +81,11 @@ class PaperTray(Tray):
         """Beside the pictures there is room for the first figures only."""
         for column in (1, 4):
             self._table.setColumnHidden(column, upright)
+
+    def set_room(self, room: theme.Room) -> None:
+        """Drawn parts follow the room."""
+        self.greys.room = room
+        self.greys.update()
 
     def show_board(self, name: str) -> None:
         """Mark the board that is shown."""
@@ -118,6 +128,7 @@ class PaperTray(Tray):
             self._card.setText(_card_text(current))
             self._notes.setText(self._profile_text(current))
             facts = self.session.shelf.facts_of(current.id)
+            self.greys.show_greys(facts.greys if facts is not None and facts.is_paper else ())
             self._more.setEnabled(facts is not None and facts.is_paper and not current.space)
         self._show_choosing(looked)
 
