@@ -318,5 +318,5 @@ def test_any_resolution_can_be_typed_and_both_schools_of_distance_are_shown(
     QTest.keyClick(field, Qt.Key.Key_Return)
     wait_until_settled(window)
     assert take().hand_over.ppi == 275
-    text = next(w.text() for w in tray.findChildren(QLabel) if "ppi at this size" in w.text())
-    assert "(1.5 diagonals)" in text and "from 60 cm (as near as people step)" in text and "enlarged" in text
+    text = next(w.text() for w in tray.findChildren(QLabel) if "all the eye can use from" in w.text())
+    assert "1.5 diagonals (" in text and "as near as people step (60 cm)" in text and "enlarged" in text

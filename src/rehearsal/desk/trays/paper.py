@@ -14,6 +14,7 @@ from rehearsal.core.values.words import capital
 from rehearsal.desk import theme
 from rehearsal.desk.parts.conditiondialog import edit_condition
 from rehearsal.desk.parts.greys import GreysStrip
+from rehearsal.desk.parts.toldlist import Told, ToldList
 from rehearsal.desk.parts.widgets import button, quiet, scrolled, show_page, table
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.conditions import Facts, NoFacts
@@ -52,9 +53,9 @@ class PaperTray(Tray):
         self._add_button = button("Add profiles…", self.add_profiles)
         self._edit = button("Edit this condition…", lambda: edit_condition(self.session, self))
         shelf.pair(self._choose, self._over, self._back, self._add_button, self._edit)
-        card = self.column("This condition", 246)
-        self._card = quiet(wrap=True)
-        card.add(scrolled(self._card))
+        card = self.column("Told and read", 246)
+        self.card = ToldList()
+        card.add(scrolled(self.card))
         notes = self.column("Its greys, and what its profile says", 246)
         self.greys = GreysStrip()
         notes.add(self.greys)
@@ -84,8 +85,9 @@ class PaperTray(Tray):
 
     def set_room(self, room: theme.Room) -> None:
         """Drawn parts follow the room."""
-        self.greys.room = room
-        self.greys.update()
+        for part in (self.greys, self.card):
+            part.room = room
+            part.update()
 
     def show_board(self, name: str) -> None:
         """Mark the board that is shown."""
@@ -125,7 +127,7 @@ class PaperTray(Tray):
         printers = [self._table.sizeHintForColumn(1), theme.px(60)]
         self._table.setColumnWidth(1, min(max(printers), theme.px(_PRINTER)))
         if current is not None:
-            self._card.setText(_card_text(current))
+            self.card.show_rows(told_rows(current))
             self._notes.setText(self._profile_text(current))
             facts = self.session.shelf.facts_of(current.id)
             self.greys.show_greys(facts.greys if facts is not None and facts.is_paper else ())
@@ -202,23 +204,22 @@ def figures_html(facts: Facts) -> str:
     return "<table cellspacing='6'>" + "".join(f"<tr><td>{a}</td><td>{b}</td></tr>" for a, b in rows) + "</table>"
 
 
-def _card_text(c: PrintCondition) -> str:
-    rows = (
-        ("media setting", _told(c, "media_setting")), ("preset", c.preset), ("panel", c.panel_setting),
-        ("quality", _told(c, "quality")), ("resolution", _told(c, "resolution")), ("black ink", _told(c, "ink")),
-        ("gloss coat", c.gloss_coat), ("feed", _told(c, "feed")),
-        ("margins", "" if not c.printer else "{:.0f}, {:.0f}, {:.0f}, {:.0f} mm".format(*c.margins_mm)),
-        ("borderless", "allowed" if c.borderless else "no" if c.printer else ""),
-        ("intent", c.default_intent + (", as the lab prescribes" if c.prescribed else ", by habit")), ("notes", c.notes),
-        ("not understood in the file's name", f"“{c.unread}”" if c.unread else ""),
-    )  # fmt: skip
-    return "\n".join(f"{label}: {value}" for label, value in rows if value)
+def told_rows(c: PrintCondition) -> list[Told]:
+    """A condition's card: what was told, what was only read from a name, what nobody said."""
+    asked = (("media setting", "media_setting"), ("quality", "quality"), ("resolution", "resolution"), ("feed", "feed"))
+    rows = [Told(label, str(getattr(c, name)), _state(c, name)) for label, name in asked] if c.printer else []
+    if c.printer:
+        rows.insert(2, Told("black ink", c.ink or c.black_mode, _state(c, "ink")))
+        rows.append(Told("margins", "{:.0f}, {:.0f}, {:.0f}, {:.0f} mm".format(*c.margins_mm)))
+        rows.append(Told("borderless", "allowed" if c.borderless else "no"))
+    told = (("preset", c.preset), ("panel", c.panel_setting), ("gloss coat", c.gloss_coat), ("notes", c.notes))
+    rows.append(Told("intent", c.default_intent + (", as the lab prescribes" if c.prescribed else ", by habit")))
+    rows += [Told(label, value) for label, value in told if value]
+    if c.unread:
+        rows.append(Told("in its name", f"“{c.unread}” is not understood", "read"))
+    return rows
 
 
-def _told(c: PrintCondition, field: str) -> str:
-    """A field and how it is known."""
+def _state(c: PrintCondition, field: str) -> str:
     state = c.state(field)
-    value = (c.ink or c.black_mode) if field == "ink" else getattr(c, field)
-    if not c.printer:
-        return str(value)
-    return "not told" if state == "empty" else f"{value}, only read from a name" if state == "read" else str(value)
+    return state if state in ("empty", "read") else "told"

@@ -1,0 +1,103 @@
+"""What was told, what was only read from a name, what nobody said: a ring before each line."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from rehearsal.desk import theme
+from rehearsal.desk.parts.rings import paint_ring
+
+_ROW, _RING, _LABEL = 20, 4.6, 92
+#: How a state is known by its ring, and in words.
+RINGS = {"told": "full", "read": "half", "empty": "empty"}
+WORDS = {"told": "told", "read": "from the name", "empty": "nobody said"}
+
+
+@dataclass(frozen=True)
+class Told:
+    """One line: what it is, its value, and how it is known: ``told``, ``read`` or ``empty``."""
+
+    name: str
+    value: str
+    state: str = "told"
+
+
+class ToldList(QWidget):
+    """Lines with rings, and at the end what the rings mean; words that find no room in a line go on in the next."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.room = theme.ROOMS["mid"]
+        self._rows: tuple[Told, ...] = ()
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
+        self.setAccessibleName("Told and read")
+
+    def show_rows(self, rows: Sequence[Told]) -> None:
+        """What to show."""
+        self._rows = tuple(rows)
+        said = [
+            f"{r.name}: {r.value or WORDS['empty']}{', ' + WORDS['read'] if r.state == 'read' else ''}" for r in rows
+        ]
+        self.setAccessibleDescription("; ".join(said))
+        self.updateGeometry()
+        self.update()
+
+    def heightForWidth(self, width: int) -> int:
+        """So high as its lines are in that width."""
+        return round(sum(self._height(row, width) for row in self._rows) + theme.px(_ROW))
+
+    def hasHeightForWidth(self) -> bool:
+        """Words may go on in the next line."""
+        return True
+
+    def sizeHint(self) -> QSize:
+        """In its present width."""
+        wide = max(self.width(), theme.px(160))
+        return QSize(theme.px(220), self.heightForWidth(wide))
+
+    def minimumSizeHint(self) -> QSize:
+        """It scrolls where there is less room."""
+        return QSize(theme.px(120), self.heightForWidth(max(self.width(), theme.px(160))))
+
+    def _value_box(self, width: float) -> QRectF:
+        left = theme.px(16 + _LABEL)
+        return QRectF(left, 0, max(width - left, 20), 10_000)
+
+    def _height(self, row: Told, width: float) -> float:
+        metrics = QFontMetricsF(theme.font(theme.SMALL))
+        words = metrics.boundingRect(self._value_box(width), Qt.TextFlag.TextWordWrap, row.value or WORDS["empty"])
+        return max(float(theme.px(_ROW)), words.height() + 4)
+
+    def paintEvent(self, _event: QPaintEvent | None) -> None:
+        """Rings, names, values; then the meaning of the rings."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(theme.font(theme.SMALL))
+        y = 0.0
+        for row in self._rows:
+            high = self._height(row, self.width())
+            self._paint_row(painter, row, QRectF(0, y, self.width(), high))
+            y += high
+        x = 0.0
+        for state, words in WORDS.items():
+            paint_ring(painter, QPointF(x + 6, y + theme.px(_ROW) / 2), _RING, RINGS[state], self.room)
+            painter.setPen(self.room.colour("quiet"))
+            wide = QFontMetricsF(painter.font()).horizontalAdvance(words)
+            painter.drawText(QRectF(x + 17, y, wide + 2, theme.px(_ROW)), Qt.AlignmentFlag.AlignVCenter, words)
+            x += wide + 28
+
+    def _paint_row(self, painter: QPainter, row: Told, box: QRectF) -> None:
+        first = theme.px(_ROW)
+        paint_ring(painter, QPointF(6, box.y() + first / 2), _RING, RINGS[row.state], self.room)
+        painter.setPen(self.room.colour("quiet"))
+        painter.drawText(QRectF(17, box.y(), theme.px(_LABEL), first), Qt.AlignmentFlag.AlignVCenter, row.name)
+        painter.setPen(self.room.colour("text" if row.value else "quiet"))
+        place = self._value_box(self.width())
+        place.moveTop(box.y() + 3)
+        place.setHeight(box.height())
+        painter.drawText(place, Qt.TextFlag.TextWordWrap, row.value or WORDS["empty"])
