@@ -97,7 +97,7 @@ class LightScale(QWidget):
         self.held: Held | None = None
         self._outline = np.zeros(BINS)
         self._previewed = previewed
-        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
+        self.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Luminance of screen and lit paper")
         self.screen_grip = Grip("White of the screen", self)
         self.paper_grip = Grip("White of the lit paper", self)
@@ -112,7 +112,7 @@ class LightScale(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         """It may be low."""
-        return QSize(theme.px(372), theme.px(120))
+        return QSize(theme.px(250), theme.px(120))
 
     def show_held(self, held: Held | None, outline: np.ndarray | None) -> None:
         """Show whites and blacks, and the silhouette of a picture's tones (BINS,)."""
@@ -139,7 +139,7 @@ class LightScale(QWidget):
             (self.screen_grip, self._bar(0), self.held.screen_white),
             (self.paper_grip, self._bar(1), self.held.paper_white),
         ):
-            grip.resize(theme.px(_HANDLE), theme.px(_TARGET))
+            grip.resize(round(self._wide(_HANDLE)), theme.px(_TARGET))
             grip.move(round(box.center().x() - grip.width() / 2), round(self.y_of(value) - grip.height() / 2))
 
     # ---- places
@@ -166,10 +166,14 @@ class LightScale(QWidget):
         share = min(max((foot - y) / max(foot - top, 1), 0.0), 1.0)
         return float(10 ** (low + share * (high - low)))
 
+    def _wide(self, pixels: int) -> float:
+        """Pixels across at the usual type, less where the scale is narrow."""
+        return theme.px(pixels) * min(1.0, self.width() / theme.px(372))
+
     def _bar(self, which: int) -> QRectF:
         """Screen (0) or paper (1), over the whole height of the scale."""
-        left = theme.px(_LABELS + 8) + which * (theme.px(_BAR) + 2 * theme.px(_TONES) + theme.px(72))
-        return QRectF(left, theme.px(_TOP), theme.px(_BAR), self.height() - theme.px(_TOP + _FOOT))
+        left = theme.px(_LABELS) + self._wide(8) + which * self._wide(_BAR + 2 * _TONES + 72)
+        return QRectF(left, theme.px(_TOP), self._wide(_BAR), self.height() - theme.px(_TOP + _FOOT))
 
     # ---- painting
 
@@ -208,7 +212,7 @@ class LightScale(QWidget):
             grey.setColorAt(i / 8, QColor(value, value, value))
         painter.fillRect(QRectF(box.x(), top, box.width(), foot - top), grey)
         painter.setPen(self.room.colour("text"))
-        words_box = QRectF(box.x() - theme.px(40), 0, box.width() + theme.px(80), theme.px(17))
+        words_box = QRectF(box.x() - self._wide(36), 0, box.width() + self._wide(72), theme.px(17))
         painter.drawText(words_box, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_hatch(self, painter: QPainter, box: QRectF, path: QPainterPath | None = None) -> None:
@@ -229,7 +233,7 @@ class LightScale(QWidget):
         if not self._outline.any():
             return
         middle = (self._bar(0).right() + self._bar(1).left()) / 2
-        half = theme.px(_TONES)
+        half = self._wide(_TONES)
         luminance = h.screen_white * 10.0 ** ((np.arange(BINS) + 0.5) / BINS * DECADES - DECADES)
         ys = [self.y_of(float(v)) for v in luminance]
         left = [QPointF(middle - half * float(w), y) for w, y in zip(self._outline, ys, strict=True)]

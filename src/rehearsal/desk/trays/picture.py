@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from PyQt6.QtCore import QRect, pyqtSignal
 from PyQt6.QtGui import QImage
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from rehearsal.core.icc.standard import GREYS, SPACES
 from rehearsal.core.picture.arrived import good_for
@@ -117,7 +117,7 @@ class PictureTray(Tray):
     def _build_size(self) -> None:
         column = self.column("The print on its sheet", 424, about=("frame", "sheet"))
         column.beside_title(quiet("drag its edge"))
-        body = QHBoxLayout()
+        body = self._size_body = QHBoxLayout()
         body.setSpacing(theme.px(12))
         self.drawing = SheetDrawing()
         self.drawing.moving.connect(self._preview_border)
@@ -147,6 +147,10 @@ class PictureTray(Tray):
         form.row("Resolution", self._ppi)
         body.addLayout(form)
         column.rows.addLayout(body, 1)
+
+    def on_stand(self, upright: bool) -> None:
+        """Beside the pictures the fields stand under the drawing."""
+        self._size_body.setDirection(QBoxLayout.Direction.TopToBottom if upright else QBoxLayout.Direction.LeftToRight)
 
     def _on_its_sheet(self, frame: Frame) -> None:
         """Keep a frame, on the sheet at hand while that holds it, else on the smallest that does."""

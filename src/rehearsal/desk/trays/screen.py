@@ -7,7 +7,7 @@ from datetime import date
 from pathlib import Path
 
 from PyQt6.QtCore import QDate, QSignalBlocker
-from PyQt6.QtWidgets import QComboBox, QDateEdit, QFileDialog, QHBoxLayout, QLabel, QVBoxLayout
+from PyQt6.QtWidgets import QBoxLayout, QComboBox, QDateEdit, QFileDialog, QHBoxLayout, QLabel, QVBoxLayout
 
 from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT, lighten_words, lux_for_screen
 from rehearsal.core.screen.check import USABLE_MEAN
@@ -68,8 +68,9 @@ class ScreenTray(Tray):
 
     def _build_scale(self) -> None:
         column = self.column("What you see, and what you will hold", 524)
-        column.beside_title(quiet("cd/m², each line ten times"))
-        body = QHBoxLayout()
+        self._unit_words = quiet("cd/m², each line ten times")
+        column.beside_title(self._unit_words)
+        body = self._scale_body = QHBoxLayout()
         body.setSpacing(theme.px(12))
         self.scale = LightScale(self._preview_whites)
         self.scale.screen_set.connect(lambda v: self.session.screen.set(white=float(round(v))))
@@ -190,6 +191,11 @@ class ScreenTray(Tray):
         self._limit_words = quiet(wrap=True)
         column.add(self._limit_words)
         column.end()
+
+    def on_stand(self, upright: bool) -> None:
+        """Beside the pictures the words stand under the bars."""
+        self._scale_body.setDirection(QBoxLayout.Direction.TopToBottom if upright else QBoxLayout.Direction.LeftToRight)
+        self._unit_words.setVisible(not upright)
 
     # ---- whites that are dragged
 
