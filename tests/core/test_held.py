@@ -29,10 +29,10 @@ def test_the_silhouette_stands_where_the_tones_are() -> None:
 
 def test_whites_and_blacks_in_candelas() -> None:
     # Lambert: 320 lx on a paper of Y 0.925 shine with 320 · 0.925 / π = 94.2 cd/m²
-    seen = held(90.0, 1000.0, 320.0, 0.925, 39.0, Tones.of(np.array([0.5, 0.01, 0.02, 0.9])))
+    seen = held(90.0, 1000.0, 320.0, 0.925, 39.0, Tones.of(np.array([0.5, 0.01, 0.02, 0.04])))
     assert seen.paper_white == pytest.approx(94.22, abs=0.01) and seen.paper_black == pytest.approx(2.416, abs=0.001)
     assert seen.screen_black == pytest.approx(0.09) and seen.paper_contrast == pytest.approx(39)
-    assert seen.deeper == pytest.approx(50), "0.01 and 0.02 lie under 1/39"
+    assert seen.deeper == pytest.approx(50), "0.01 and 0.02 lie under 1/39, 0.04 does not"
     assert held(90.0, 1000.0, 320.0, 0.925, 39.0, None).deeper is None
 
 
