@@ -43,13 +43,13 @@ def wait_until_settled(window: Window, most: int = 60_000, judged: bool = True) 
     """Wait until the picture is shown and judged (unless it cannot be) and nothing is being worked on."""
     waited = 0
     calm = 0
-    while waited < most and calm < 6:
+    while waited < most and calm < 4:
         QTest.qWait(25)
         waited += 25
         busy = window.session.jobs.running or window.session.roads.is_settling
         busy = busy or (judged and not window.session.judging.is_current)
         calm = 0 if busy else calm + 1
-    assert calm >= 6, window.session.jobs.running
+    assert calm >= 4, window.session.jobs.running
 
 
 def pixels(widget) -> np.ndarray:  # type: ignore[no-untyped-def]
@@ -92,10 +92,19 @@ def read_page(opener: Callable[[], object]) -> str:
     return seen[0]
 
 
+@pytest.fixture(scope="session")
+def fresh_demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A demo workbook as it is made: its pictures are read once, every test has a copy."""
+    path = tmp_path_factory.mktemp("demo") / "book.sqlite"
+    make_demo(path).close()
+    return path
+
+
 @pytest.fixture
-def demo_book(tmp_path: Path, small_cloths: Path) -> Workbook:
+def demo_book(tmp_path: Path, small_cloths: Path, fresh_demo: Path) -> Workbook:
     """The demo workbook with its pictures exchanged for small ones."""
-    book = make_demo(tmp_path / "book.sqlite")
+    shutil.copy(fresh_demo, tmp_path / "book.sqlite")
+    book = Workbook(tmp_path / "book.sqlite")
     for master in book.all(Master):
         path = tmp_path / "pictures" / f"{master.name}.tif"
         path.parent.mkdir(exist_ok=True)
