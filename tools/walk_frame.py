@@ -46,7 +46,12 @@ from rehearsal.desk.boards.screencheck import TypedReading
 from rehearsal.desk.frame.stations import AT, STATIONS
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.areatable import AreaTable
+from rehearsal.desk.parts.columns import Pages
 from rehearsal.desk.parts.conditiondialog import edit_condition
+from rehearsal.desk.parts.lightscale import Grip
+from rehearsal.desk.parts.rail import Rail
+from rehearsal.desk.parts.rings import RingLine
+from rehearsal.desk.parts.sheetdrawing import SheetDrawing
 from rehearsal.desk.parts.ticketpage import TicketPage
 from rehearsal.desk.start import make_window
 from rehearsal.workbook.masters import make_master
@@ -62,7 +67,10 @@ LONG_PAPER = "Tidewater Velvet Museum Etching Rag, extra smooth, 350 g/m², by t
 _TARGET, _MOST_SECONDS = 24, 20.0
 #: Words longer than this width may be cut when the pointer tells them whole.
 _LEGIBLE = 140
-_PRESSED = (QAbstractButton, QComboBox, QAbstractSpinBox, QSlider, QLineEdit, QTableWidget, QTreeWidget)
+_PRESSED = (
+    QAbstractButton, QComboBox, QAbstractSpinBox, QSlider, QLineEdit, QTableWidget, QTreeWidget,
+    Rail, Grip, RingLine, SheetDrawing,
+)  # fmt: skip
 #: What shows pictures, swatches or plots, and may have colour.
 _COLOURED = (
     "PairView",
@@ -253,6 +261,23 @@ def all_faults(root: QWidget) -> list[str]:
 # ---- the walk
 
 
+def faults_of_pages(window: Window) -> list[str]:
+    """What is cut or overlaid on the pages that columns have folded into, each shown in turn."""
+    found: list[str] = []
+    for pages in window.stack.findChildren(Pages):
+        if not seen(pages, window) or pages.is_spread:
+            continue
+        before = pages.current
+        for at, (name, _page) in enumerate(pages._pages):
+            pages.show_page(at)
+            QTest.qWait(30)
+            found += [
+                f"page {name}: {fault}" for fault in cut_texts(window) + overlaid(window) + unnamed_or_small(window)
+            ]
+        pages.show_page(max(before, 0))
+    return found
+
+
 def open_picture(window: Window, kind: str) -> None:
     """A picture of the demo: usual (3:2), upright (2:3), wide (3:1), grey (with long names)."""
     master = next(m for m in window.session.takes.masters if _NAMES[kind] in m.name)
@@ -280,6 +305,7 @@ def walk(window: Window, where: str, kind: str, boards: bool) -> list[str]:
         settle(window)
         here = f"{where}, {station.key}"
         found += [f"{here}: {fault}" for fault in all_faults(window) + colour_and_light(window)]
+        found += [f"{here}, {fault}" for fault in faults_of_pages(window)]
         if (
             station.key in ("judge", "tune")
             and (window.width(), window.height()) == (1280, 800)

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from rehearsal.core.icc import Profile, Step, Transform, xyz_profile
-from rehearsal.core.icc.standard import WHITE_D50, working_space
+from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.proof.chain import ScreenLeg
 
@@ -31,7 +31,6 @@ def test_the_black_of_the_print_is_shown_once(dune: Profile, view: str) -> None:
 
 
 def test_nothing_is_taken_from_fitted_views_whites_and_screens_that_are_not_limited(dune: Profile) -> None:
-    model = paper_model(dune)
     ramp = np.repeat(np.linspace(0, 1, 9)[:, None], 3, axis=1)
     for view in ("fitted", "true-black", "on-paper"):
         plain = ScreenLeg(dune, working_space("sRGB"), view).rgb(ramp)
@@ -40,7 +39,6 @@ def test_nothing_is_taken_from_fitted_views_whites_and_screens_that_are_not_limi
         assert np.abs(limited.paper_rgb - ScreenLeg(dune, working_space("sRGB"), view).paper_rgb).max() < 0.004
         if view == "fitted":
             np.testing.assert_allclose(limited.rgb(ramp), plain)
-    assert model.bare_paper is not None
 
 
 def test_a_profile_that_knows_the_lift_is_left_to_itself(dune: Profile) -> None:
@@ -49,4 +47,3 @@ def test_a_profile_that_knows_the_lift_is_left_to_itself(dune: Profile) -> None:
     known = Transform([Step(dune), Step(xyz_profile(), "relative")]).apply(np.zeros((1, 3)))[0, 1]
     assert known > 1 / 60 and leg.lifts_already == 0.0
     assert ScreenLeg(dune, working_space("sRGB"), "true-black", limited=60.0).lifts_already == pytest.approx(1 / 60)
-    assert WHITE_D50[1] == 1.0

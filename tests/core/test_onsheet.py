@@ -45,11 +45,13 @@ def test_a_border_leaves_the_largest_print_of_the_crops_proportions() -> None:
 
 def test_a_smaller_sheet_makes_the_print_smaller_and_a_larger_one_leaves_it() -> None:
     frame = Frame(size=PrintSize(39.0, 26.0))
-    assert on_sheet(frame, "A2", 3000, 2000) == frame
-    small = on_sheet(frame, "A4", 3000, 2000)
+    assert on_sheet(frame, "A3+", "A2", 3000, 2000) == frame
+    small = on_sheet(frame, "A3+", "A4", 3000, 2000)
     assert small.size is not None and holds("A4", small.size)
     assert small.size.width_cm / small.size.height_cm == pytest.approx(1.5, abs=0.01)
-    assert on_sheet(Frame(), "A4", 3000, 2000).size is None
+    # 34.5 mm on 329 are 22.0 mm on 210
+    assert min(borders_mm(small.size, "A4")) == pytest.approx(22.0, abs=0.4)
+    assert on_sheet(Frame(), "A3+", "A4", 3000, 2000).size is None
 
 
 @given(st.floats(-50, 400), st.sampled_from(sorted(SHEETS)), st.integers(200, 6000), st.integers(200, 6000))

@@ -7,7 +7,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox
 from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
-from rehearsal.core.papers.body import pixels_near, seen_from
+from rehearsal.core.papers.body import Bins, pixels_near, seen_from
 from rehearsal.desk.boards.reach import ReachBoard
 from rehearsal.desk.boards.terraces import Terrace
 from rehearsal.desk.frame.window import Window
@@ -203,3 +203,17 @@ def test_a_terrace_faces_the_eye_whichever_way_its_ring_runs() -> None:
     assert not terrace.outline(seen, 52.5).contains(QPointF(0, -60)) and terrace.outline(seen, 52.5).contains(
         QPointF(0, 0)
     )
+
+
+def test_what_is_darker_than_the_papers_black_is_seen_beside_the_terraces(board: ReachBoard) -> None:
+    body = board.body
+    assert body.bins is not None
+    first = min(t.level for t in body._terraces)
+    dark = Bins(
+        np.array([[first - 8.0, 30.0, -60.0], [first - 8.0, 0.0, 0.0]]), np.array([50, 50]), np.array([1.0, 1.0])
+    )
+    body.show_bins(dark)
+    assert body.shown_bins().tolist() == [0], "the other lies under the lowest terrace"
+    at = body.place(dark.centre[0])
+    found = pixels(body)[round(at.y()), round(at.x())].astype(int)
+    assert np.abs(found - lab_colour(tuple(dark.centre[0]))).max() < 30 and body.bin_at(at) == 0

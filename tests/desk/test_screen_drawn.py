@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QPushButton, QWidget
+from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
@@ -187,3 +187,25 @@ def test_an_own_workbook_is_not_offered_the_simulated_meter(window: Window) -> N
     assert simulated.isVisible(), "the demo's own screen"
     window.session.screen.set(source="chosen", profile_path="")
     assert not simulated.isVisible()
+
+
+def test_a_press_without_a_move_changes_nothing(tray: ScreenTray, window: Window) -> None:
+    window.session.screen.set(white=89.2, lux=5000.0, kelvin=4030.0)
+    before = window.session.screen.record
+    for grip in (tray.scale.screen_grip, tray.scale.paper_grip):
+        QTest.mouseClick(grip, Qt.MouseButton.LeftButton, pos=grip.rect().center())
+    for rail in (tray.lux_rail, tray.kelvin_rail):
+        at = rail.place_of(rail.value)
+        QTest.mouseClick(rail, Qt.MouseButton.LeftButton, pos=QPoint(round(at.x()) + 3, round(at.y())))
+    assert window.session.screen.record == before
+    tray.lux_rail.setFocus()
+    press(window, Qt.Key.Key_Right)
+    assert window.session.screen.record.lux == 5000, "beyond the rail's end a step outward never turns back"
+    press(window, Qt.Key.Key_Left)
+    assert window.session.screen.record.lux == pytest.approx(5000 / 2 ** (1 / 6), rel=0.01)
+
+
+def test_the_caution_about_lamps_is_on_the_screen(tray: ScreenTray) -> None:
+    words = [label for label in tray.findChildren(QLabel) if "Lamps get hot" in label.text()]
+    assert words and words[0].isVisible()
+    assert words[0].height() >= words[0].heightForWidth(words[0].width())

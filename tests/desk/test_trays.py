@@ -320,3 +320,34 @@ def test_any_resolution_can_be_typed_and_both_schools_of_distance_are_shown(
     assert take().hand_over.ppi == 275
     text = next(w.text() for w in tray.findChildren(QLabel) if "all the eye can use from" in w.text())
     assert "1.5 diagonals (" in text and "as near as people step (60 cm)" in text and "enlarged" in text
+
+
+def test_room_for_colour_is_not_told_while_papers_are_measured(window: Window) -> None:
+    window.stack.go(2)
+    tray, shelf, condition = window.stack.trays[2], window.session.shelf, window.session.now.condition
+    assert condition is not None and "room for colour" in tray._notes.text()
+    largest = next(c for c in shelf.conditions if c.paper == "Windmill Baryta")
+    kept = shelf.facts.pop(largest.id)
+    tray.refresh()
+    assert "room for colour" not in tray._notes.text() and "Greys stay grey" in tray._notes.text()
+    shelf.facts[largest.id] = kept
+
+
+def test_a_print_larger_than_every_sheet_lies_on_one_of_its_own(window: Window, take: Callable[[], Take]) -> None:
+    window.stack.go(1)
+    _choose(_field(window.stack.trays[1], "When proportions differ", QComboBox), "keep the whole")
+    _field(window.stack.trays[1], "Width").setValue(150)
+    assert take().sheet.name == ""
+    for station in (1, 6):
+        window.stack.go(station)
+        sheet = _field(window.stack.trays[station], "Sheet", QComboBox)
+        assert sheet.currentText().startswith("a sheet of its own"), "never the name of another sheet"
+    assert "a sheet of its own" in read_page(window.stack.sheet.show_ticket)
+
+
+def test_words_of_a_list_that_have_room_leave_its_own_tip(window: Window) -> None:
+    window.stack.go(3)
+    others = window.stack.judge._others
+    assert "Alt+4" in others.toolTip()
+    others.resize(20, others.height())
+    assert others.toolTip() == others.currentText()

@@ -14,6 +14,7 @@ from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, by_hand, habit_origin
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.session.bus import Change
+from rehearsal.session.screen import record_of
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Accepted, Habit, LogEntry, Master, ScreenReading, Take, TestSheet
 
@@ -389,3 +390,21 @@ def test_the_colour_of_the_light_is_kept_with_a_verdict(desk: Desk) -> None:
     lesson = s.logbook.lesson
     s.screen.set(kelvin=5000.0)
     assert s.logbook.lesson != lesson
+
+
+def test_the_first_change_of_a_screen_is_taken_back_too(desk: Desk) -> None:
+    screen = desk.session.screen
+    screen.use("a screen never changed", 0)
+    before = screen.record
+    screen.set(lux=before.lux + 77)
+    desk.session.takes.undo()
+    assert screen.record == before
+
+
+def test_hours_that_were_guessed_from_days_are_not_taken_over() -> None:
+    # as the version before kept it
+    old = {"white": 90.0, "calibrated": "2026-11-01", "interval_hours": 170.0, "hours_a_day": 8.0}
+    record = record_of(old)
+    assert record.by_hours and record.hours == 0.0 and record.interval_hours == 170.0 and record.white == 90.0
+    assert not record_of({**old, "hours_a_day": 0.0}).by_hours
+    assert not record_of({**old, "by_hours": False}).by_hours

@@ -71,7 +71,7 @@ def _same_costs(one: Rendition, two: Rendition) -> bool:
     return one.destination.digest == two.destination.digest and all(getattr(one, p) == getattr(two, p) for p in parts)
 
 
-_OF_THE_PICTURE = ("arrival", "cards", "candidates", "maps")
+_OF_THE_PICTURE = ("arrival", "tones", "cards", "candidates", "maps")
 
 
 def _tones_key(rendition: Rendition) -> object:

@@ -37,7 +37,7 @@ def calm_field(smooth: np.ndarray, fold: int = _FOLD, tongue: int = _TONGUE, gap
     Where the field falls under ``gap`` nothing is closed: that is no fold but a gap between two things.
 
     A flat closing and opening move no level's line but at folds and tongues (Serra, Image Analysis and Mathematical
-    Morphology, 1982: flat operators commute with thresholds).
+    Morphology, 1982, from memory: flat operators commute with thresholds).
     """
     closed = ndimage.grey_closing(smooth, footprint=_disc(fold), mode="nearest")
     share = np.clip((smooth - gap) / _GAP + 0.5, 0.0, 1.0)  # by degrees, so that little doubt moves no line much

@@ -35,8 +35,10 @@ USUAL_KELVIN = {
     "living-room": 2700.0, "office": 4000.0, "gallery-spot": 3000.0, "desk-lamp": 5000.0, "window": 6500.0, "booth": 5000.0,
     "booth-critical": 5000.0,
 }  # fmt: skip
-#: A screen further than this from its best white is worth setting, in stops.
-_WORTH_SETTING = 0.17
+#: Screen and lit paper agree while they are no further apart than this, in stops; further, the screen is worth setting.
+AGREE = 0.17
+#: Whites a screen should be set to, cd/m² (common practice, no source).
+LEAST_WHITE, MOST_WHITE = 60.0, 160.0
 
 
 @dataclass(frozen=True)
@@ -83,7 +85,7 @@ def light_sentence(advice: BrightnessAdvice, light: str, tuned_stops: float = 0.
         return ""
     looks = "darker" if left > 0 else "lighter"
     text = f"In its light ({light}) it will look {stops_words(left)} {looks} than this screen"
-    if screen_white > 0 and abs(screen_offset(screen_white, advice.set_screen_to)) >= _WORTH_SETTING:
+    if screen_white > 0 and abs(screen_offset(screen_white, advice.set_screen_to)) >= AGREE:
         return f"{text}; set the screen to {advice.set_screen_to:.0f} cd/m² first."
     return f"{text}."
 
@@ -92,13 +94,13 @@ def advise_brightness(lux: float, white_y: float, screen_white: float) -> Bright
     """Arithmetic and advice for a print under a light beside a screen."""
     paper = paper_luminance(lux, white_y)
     offset = screen_offset(screen_white, paper)
-    target = min(max(paper, 60.0), 160.0)
+    target = min(max(paper, LEAST_WHITE), MOST_WHITE)
     rest = screen_offset(target, paper)
     return BrightnessAdvice(paper, offset, target, rest, _words(paper, offset, target, rest))
 
 
 def _words(paper: float, offset: float, target: float, rest: float) -> str:
-    if abs(offset) < 0.17:
+    if abs(offset) < AGREE:
         return f"Screen and lit paper agree: the paper shines with {paper:.0f} cd/m²."
     side = "brighter" if offset > 0 else "darker"
     looks = "darker" if offset > 0 else "lighter"
@@ -106,7 +108,7 @@ def _words(paper: float, offset: float, target: float, rest: float) -> str:
         f"The screen is {stops_words(offset)} {side} than the lit paper ({paper:.0f} cd/m²), so prints will look "
         f"{looks} than the screen. Set the screen to {target:.0f} cd/m²"
     )
-    if abs(rest) >= 0.17:
+    if abs(rest) >= AGREE:
         return f"{text}; the rest, {stops_words(rest)}, is for the print."
     return text + "."
 

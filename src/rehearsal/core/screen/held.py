@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from rehearsal.core.screen.brightness import paper_luminance
+from rehearsal.core.screen.brightness import AGREE, LEAST_WHITE, MOST_WHITE, paper_luminance, screen_offset
 
 #: Bins of a picture's tones: hundredths of a decade of relative luminance, from a ten-thousandth up to white.
 DECADES, BINS = 4, 400
@@ -99,19 +99,19 @@ class Limit:
         return f"white {self.white:.0f} cd/m², black {self.black:.2f} cd/m², contrast {self.white / self.black:.0f} : 1"
 
 
-def limit_for(seen: Held, least: float = 60.0, most: float = 160.0) -> Limit:
+def limit_for(seen: Held) -> Limit:
     """Targets of a screen limited to a paper: the lit paper's white as far as a screen goes to it, and the paper's contrast."""
-    white = min(max(seen.paper_white, least), most)
+    white = min(max(seen.paper_white, LEAST_WHITE), MOST_WHITE)
     return Limit(white, white / seen.paper_contrast)
 
 
-def meeting_words(seen: Held, lux: float, least: float = 60.0, most: float = 160.0) -> str:
+def meeting_words(seen: Held, lux: float) -> str:
     """How bright a screen would meet this paper, and how much light (lux now) would do it; where no screen should go so far, that."""
     light = f"{lux * seen.screen_white / seen.paper_white:.0f} lx on the print would meet this screen"
-    if seen.paper_white > most:
-        return f"no screen should go to {seen.paper_white:.0f}; {light}"
-    if seen.paper_white < least:
-        return f"no screen should go down to {seen.paper_white:.0f}; {light}"
-    if abs(np.log2(seen.screen_white / seen.paper_white)) < 1 / 12:
+    if abs(screen_offset(seen.screen_white, seen.paper_white)) < AGREE:
         return "screen and lit paper meet"
+    if seen.paper_white > MOST_WHITE:
+        return f"no screen should go to {seen.paper_white:.0f}; {light}"
+    if seen.paper_white < LEAST_WHITE:
+        return f"no screen should go down to {seen.paper_white:.0f}; {light}"
     return f"a screen at {seen.paper_white:.0f} would meet this paper; {light}"

@@ -125,6 +125,11 @@ SHEETS = {
 }
 
 
+def sheet_words(name: str) -> str:
+    """A sheet's name; one without a name has been made for its print."""
+    return name or "a sheet of its own"
+
+
 def sheet_size(name: str, size: PrintSize) -> tuple[float, float]:
     """Width and height in cm of a sheet, turned like the print; an unknown name gives a sheet with 2 cm borders."""
     if name not in SHEETS:

@@ -56,11 +56,12 @@ def with_border(frame: Frame, border_mm: float, sheet: str, width: int, height: 
     return replace(frame, size=_to_millimetres(fit_size(room, round(w), round(h)), room))
 
 
-def on_sheet(frame: Frame, sheet: str, width: int, height: int) -> Frame:
-    """The print on another sheet: as it is where the sheet holds it, else as large as the same border lets it be."""
+def on_sheet(frame: Frame, before: str, sheet: str, width: int, height: int) -> Frame:
+    """The print on another sheet: as it is where that holds it, else smaller, its border in the same proportion to the sheet."""
     if frame.size is None or holds(sheet, frame.size):
         return frame
-    return with_border(frame, 0.0, sheet, width, height)
+    share = max(min(borders_mm(frame.size, before)), 0.0) / min(sheet_size(before, frame.size))
+    return with_border(frame, share * min(sheet_size(sheet, frame.size)), sheet, width, height)
 
 
 def _to_millimetres(size: PrintSize, most: PrintSize) -> PrintSize:

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.sheet.cautions import cautions, compensation_of, compensation_words, intent_name, on_or_off
-from rehearsal.core.sheet.layout import enlarged_words, enlargement, sheet_size
+from rehearsal.core.sheet.layout import enlarged_words, enlargement, sheet_size, sheet_words
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import TO_TELL
 from rehearsal.core.values.recipe import Recipe
@@ -71,7 +71,7 @@ def _print_rows(request: TicketRequest) -> tuple[Row, ...]:
         larger = enlarged_words(enlargement(request.pixels[0], size.width_cm, rendition.hand_over.ppi))
         rows += [
             Row("Print size", size.in_words),
-            Row("Sheet", f"{sheet.name}, {width:.1f} × {height:.1f} cm"),
+            Row("Sheet", f"{sheet_words(sheet.name)}, {width:.1f} × {height:.1f} cm"),
             Row("Resolution", f"{rendition.hand_over.ppi:.0f} ppi{f', {larger}' if larger else ''}"),
         ]
     rows.append(Row("Tuning", "; ".join(recipe_words(rendition.recipe)) or "none"))

@@ -79,9 +79,14 @@ class BodyPlot(QWidget):
         painter.fillRect(self.rect(), self.room.colour("field"))
         self._paint_axis(painter)
         built = self._built()
+        if self.tilt >= 0:
+            self._paint_bins(painter, -np.inf, self._foot(built))
         for terrace, top in built if self.tilt >= 0 else built[::-1]:
-            terrace.paint(painter, self._seen, top, self.room, terrace is built[-1][0])
-            self._paint_bins(painter, terrace.level - HALF, top if terrace is built[-1][0] else terrace.level + HALF)
+            last = terrace is built[-1][0]
+            terrace.paint(painter, self._seen, top, self.room, last)
+            self._paint_bins(painter, terrace.level - HALF, self.level if last else terrace.level + HALF)
+        if self.tilt < 0:
+            self._paint_bins(painter, -np.inf, self._foot(built))
         for ring in (t.ring for t in self._terraces if t.level - HALF >= self.level and t.level % 10 == 0):
             self._paint_ring(painter, ring, (), self.room.colour("quiet"))
         for ring, dashes in self._others:
@@ -92,6 +97,10 @@ class BodyPlot(QWidget):
         """The terraces up to the level, lowest first, each with the L* of its plate."""
         below = sorted((t for t in self._terraces if t.level - HALF < self.level), key=lambda t: t.level)
         return [(t, min(t.level + HALF, self.level)) for t in below]
+
+    def _foot(self, built: list[tuple[Terrace, float]]) -> float:
+        """L* under which there is no terrace: what is darker lies under the paper's black."""
+        return min(built[0][0].level - HALF if built else self.level, self.level)
 
     def _seen(self, lab: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Places in the widget (n, 2) and distances (n,) of Lab colours."""
@@ -126,9 +135,7 @@ class BodyPlot(QWidget):
             return np.empty(0, dtype=int)
         places, light = self._seen(self.bins.centre)[0], self.bins.centre[:, 0]
         built = self._built()
-        seen = np.zeros(len(light), dtype=bool)
-        if built:
-            seen[(light >= built[0][0].level - HALF) & (light < built[-1][1])] = True
+        seen = light < self.level
         for terrace, top in built:
             cover = terrace.outline(self._seen, top)
             later = light < terrace.level - HALF if self.tilt >= 0 else light >= top

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QSizePolicy, QWidget
 
-from rehearsal.core.sheet.layout import sheet_size
+from rehearsal.core.sheet.layout import sheet_size, sheet_words
 from rehearsal.core.values.words import word
 from rehearsal.desk import theme
 from rehearsal.desk.pair.state import PairState
@@ -36,7 +36,9 @@ class LittleSheet(QAbstractButton):
         take = self._session.now.take
         self.setVisible(take is not None and take.frame.size is not None)
         if take is not None and take.frame.size is not None:
-            self.setToolTip(f"{take.frame.size.in_words} on {take.sheet.name}: the real sheet, or a plain mount (F4)")
+            self.setToolTip(
+                f"{take.frame.size.in_words} on {sheet_words(take.sheet.name)}: the real sheet, or a plain mount (F4)"
+            )
         self.update()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:

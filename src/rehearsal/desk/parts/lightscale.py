@@ -38,7 +38,7 @@ class Grip(QWidget):
 
     def __init__(self, name: str, parent: LightScale) -> None:
         super().__init__(parent)
-        self._scale, self.value, self._held = parent, 1.0, False
+        self._scale, self.value, self._held, self._moved = parent, 1.0, False, False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(name)
         self.setCursor(Qt.CursorShape.SizeVerCursor)
@@ -56,19 +56,21 @@ class Grip(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Take hold."""
         self._held = event is not None and event.button() == Qt.MouseButton.LeftButton
+        self._moved = False
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Follow the pointer."""
         if event is not None and self._held:
             y = self.mapToParent(event.position().toPoint()).y()
-            self.value = self._scale.luminance_at(float(y))
+            self.value, self._moved = self._scale.luminance_at(float(y)), True
             self.moved.emit(self.value)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        """One change."""
+        """One change, none when nothing was moved."""
         if event is not None and self._held:
             self._held = False
-            self.let_go.emit(self.value)
+            if self._moved:
+                self.let_go.emit(self.value)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Up and down: one per cent; with Shift eight."""

@@ -12,6 +12,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from rehearsal.desk import theme
 
 _HANDLE_WIDE, _HANDLE_HIGH, _ENDS = 8, 20, 8
+#: So far from the handle's middle it is taken hold of, px.
+_REACH = 12.0
 _LINE_Y, _NAMES_Y, _HEIGHT = 12, 22, 38
 
 
@@ -42,10 +44,11 @@ class Scale:
         return self.value(low + min(max(share, 0.0), 1.0) * (high - low))
 
     def stepped(self, value: float, steps: float) -> float:
-        """A value so many steps on, within the ends."""
+        """A value so many steps on; it never leaves the ends, and one typed beyond them never turns back on the way out."""
+        here = self.place(value)
         low, high = sorted((self.place(self.low), self.place(self.high)))
         ahead = 1.0 if self.place(self.high) > self.place(self.low) else -1.0
-        return self.value(min(max(self.place(value) + ahead * steps * self.step, low), high))
+        return self.value(min(max(here + ahead * steps * self.step, min(low, here)), max(high, here)))
 
 
 class Rail(QWidget):
@@ -66,7 +69,9 @@ class Rail(QWidget):
         self.room = theme.ROOMS["mid"]
         self.scale, self._words, self._places = scale, words, tuple(places)
         self.value = 0.0
-        self._held = False
+        self._held = self._moved = False
+        #: Pixels from the pointer to the middle of the handle it took hold of.
+        self._off = 0.0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName(name)
@@ -136,9 +141,14 @@ class Rail(QWidget):
         return self.scale.at((x - ends) / max(self.width() - 2 * ends, 1))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Take hold where it is pressed."""
-        if event is not None and event.button() == Qt.MouseButton.LeftButton:
-            self._held = True
+        """Take hold of the handle as it is, or bring it to where the rail is pressed."""
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        self._held, self._moved, self._off = True, False, 0.0
+        off = self.place_of(self.value).x() - event.position().x()
+        if self.value > 0 and abs(off) <= _REACH:
+            self._off = off
+        else:
             self._drag(event.position().x())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -147,14 +157,16 @@ class Rail(QWidget):
             self._drag(event.position().x())
 
     def _drag(self, x: float) -> None:
-        self._become(self._at(x))
+        self._moved = True
+        self._become(self._at(x + self._off))
         self.moving.emit(self.value)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        """Let go: one change."""
+        """Let go: one change, none when nothing was moved."""
         if event is not None and self._held:
             self._held = False
-            self.set_to.emit(self.value)
+            if self._moved:
+                self.set_to.emit(self.value)
 
     def _step(self, steps: float) -> None:
         self._become(self.scale.stepped(self.value or self.scale.at(0.5), steps))

@@ -83,7 +83,7 @@ class SheetDrawing(QWidget):
 
     def _edge_at(self, at: QPointF) -> str:
         box = self.print_rect()
-        if not box.adjusted(-_GRIP, -_GRIP, _GRIP, _GRIP).contains(at):
+        if self.size_cm is None or not box.adjusted(-_GRIP, -_GRIP, _GRIP, _GRIP).contains(at):
             return ""
         gaps = {
             "left": abs(at.x() - box.left()), "right": abs(at.x() - box.right()), "top": abs(at.y() - box.top()),

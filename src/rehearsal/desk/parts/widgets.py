@@ -227,6 +227,7 @@ class Choice(QComboBox):
 
     def __init__(self) -> None:
         super().__init__()
+        self._own_tip = ""
         self.currentTextChanged.connect(lambda _text: self._tell_whole())
         self.editTextChanged.connect(lambda _text: self._tell_whole())
 
@@ -238,7 +239,12 @@ class Choice(QComboBox):
     def _tell_whole(self) -> None:
         text = self.currentText()
         cut = self.fontMetrics().horizontalAdvance(text) + self._ARROW > self.width()
-        self.setToolTip(text if cut else "")
+        super().setToolTip(text if cut else self._own_tip)
+
+    def setToolTip(self, tip: str | None) -> None:
+        """What is told while the words have room."""
+        self._own_tip = tip or ""
+        self._tell_whole()
 
 
 def choice(items: Sequence[tuple[str, object]]) -> Choice:

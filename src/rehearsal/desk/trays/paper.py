@@ -177,7 +177,8 @@ class PaperTray(Tray):
         shelf = self.session.shelf
         papers = [(c, shelf.facts.get(c.id)) for c in shelf.conditions if c.id != condition.id and not c.space]
         others = [(c.paper, f.volume) for c, f in papers if isinstance(f, Facts) and f.is_paper]
-        room = room_for_colour(facts.volume, others)
+        all_known = all(f is not None for _c, f in papers)  # the largest may be one that is still being measured
+        room = room_for_colour(facts.volume, others) if all_known else None
         made = [greys(facts.drift_chroma, facts.drift_lightness), steps(facts.noise, facts.notes)]
         return [*made, room] if room else made
 

@@ -14,7 +14,15 @@ from rehearsal.core.picture.arrived import good_for
 from rehearsal.core.picture.file import PictureInfo
 from rehearsal.core.picture.reduce import NEAR_CM, sharp_from, viewing_distance, wanted_ppi
 from rehearsal.core.sheet.framing import whole, with_common_size, with_fit, with_proportion, with_side, with_size
-from rehearsal.core.sheet.layout import COMMON_SIZES, PROPORTIONS, SHEETS, effective_ppi, enlarged_words, enlargement
+from rehearsal.core.sheet.layout import (
+    COMMON_SIZES,
+    PROPORTIONS,
+    SHEETS,
+    effective_ppi,
+    enlarged_words,
+    enlargement,
+    sheet_words,
+)
 from rehearsal.core.sheet.onsheet import borders_mm, on_sheet, sheet_for, with_border
 from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.values.frame import Frame, PrintSize
@@ -127,7 +135,7 @@ class PictureTray(Tray):
         self._common = choice([("choose…", None), *((s.name, s) for s in COMMON_SIZES)])
         self._common.activated.connect(self._choose_common)
         form.row("Common sizes", self._common)
-        self._sheet = choice([(name, name) for name in SHEETS])
+        self._sheet = choice([(sheet_words(name), name) for name in (*SHEETS, "")])
         self._sheet.activated.connect(self._choose_sheet)
         form.row("Sheet", self._sheet)
         self._unit = choice([("cm", 1.0), ("in", 2.54)])
@@ -164,7 +172,7 @@ class PictureTray(Tray):
         """Another sheet: a print it does not hold becomes as large as it can be there."""
         take, picture, name = self.session.now.take, self.session.now.picture, self._sheet.currentData()
         if take is not None and picture is not None:
-            frame = on_sheet(take.frame, name, *picture.size)
+            frame = on_sheet(take.frame, take.sheet.name, name, *picture.size)
             self.session.takes.change("sheet", frame=frame, sheet=replace(take.sheet, name=name))
 
     def _bordered(self, border: float) -> Frame | None:

@@ -7,7 +7,16 @@ from datetime import date
 from pathlib import Path
 
 from PyQt6.QtCore import QDate, QSignalBlocker
-from PyQt6.QtWidgets import QBoxLayout, QComboBox, QDateEdit, QFileDialog, QHBoxLayout, QLabel, QVBoxLayout
+from PyQt6.QtWidgets import (
+    QBoxLayout,
+    QComboBox,
+    QDateEdit,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QSizePolicy,
+    QVBoxLayout,
+)
 
 from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT, lighten_words, lux_for_screen
 from rehearsal.core.screen.check import USABLE_MEAN
@@ -97,7 +106,6 @@ class ScreenTray(Tray):
         self._light.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._light.setAccessibleName("Prints are seen")
         self._light.activated.connect(self._choose_light)
-        column.add(self._light)
         self._lux = number(5, 20000, 0, " lx", 10)
         self._lux.valueChanged.connect(lambda v: self.session.screen.set(lux=v))
         self.lux_rail = Rail("How bright the light is", LUX, lambda v: f"{v:.0f} lx", LUX_PLACES)
@@ -108,18 +116,20 @@ class ScreenTray(Tray):
         self._kelvin.valueChanged.connect(lambda v: self.session.screen.set(kelvin=v))
         self.kelvin_rail = Rail("How warm the light is", KELVIN, lambda v: f"{v:.0f} K", KELVIN_PLACES)
         self.kelvin_rail.set_to.connect(lambda v: self.session.screen.set(kelvin=float(round(v, -1))))
+        self._light.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         rows = (
-            ("how bright", "Light on the print", self._lux, self.lux_rail),
-            ("how warm", "Its colour", self._kelvin, self.kelvin_rail),
+            (self._light, "Light on the print", self._lux, self.lux_rail),
+            (quiet("how warm"), "Its colour", self._kelvin, self.kelvin_rail),
         )
         for words, name, field, rail in rows:
             field.setAccessibleName(name)
             line = QHBoxLayout()
-            line.addWidget(quiet(words), 1)
+            line.addWidget(words, 1)
             field.setFixedWidth(theme.px(86))
             line.addWidget(field)
             column.rows.addLayout(line)
             column.add(rail)
+        column.add(quiet("A meter knows the lux better. Lamps get hot: keep paper and hands away.", wrap=True))
         column.end()
 
     def _build_check(self) -> None:

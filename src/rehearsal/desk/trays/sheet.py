@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QFileDialog
 
 from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.sheet.cautions import cautions
-from rehearsal.core.sheet.layout import SHEETS
+from rehearsal.core.sheet.layout import SHEETS, sheet_words
 from rehearsal.core.sheet.ticket import Ticket
 from rehearsal.core.values.words import all_words
 from rehearsal.desk import theme
@@ -94,12 +94,14 @@ class SheetTray(Tray):
         """The condition's own sheets first, the others after them."""
         condition = self.session.now.condition
         own = [name for name in (condition.sheets if condition else ()) if name in SHEETS]
-        names = [*own, *(name for name in SHEETS if name not in own)]
+        names = [*own, *(name for name in SHEETS if name not in own), *([] if chosen else [""])]
         if [self._sheet.itemData(i) for i in range(self._sheet.count())] != names:
             with QSignalBlocker(self._sheet):
                 self._sheet.clear()
                 for name in names:
-                    self._sheet.addItem(name if name in own or not own else f"{name} (not at hand)", name)
+                    self._sheet.addItem(
+                        sheet_words(name) if name in own or not own else f"{sheet_words(name)} (not at hand)", name
+                    )
         show_choice(self._sheet, chosen)
 
     def refresh(self) -> None:
