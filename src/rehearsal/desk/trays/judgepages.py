@@ -246,7 +246,7 @@ class PinsPage(QWidget):
         self.table.right_align(1, 2, 3)
         rows.addWidget(self.table)
         foot = QHBoxLayout()
-        foot.addWidget(quiet("Point at the picture and press D, or Shift and click."), 1)
+        foot.addWidget(quiet("Point at the picture and press D, or Shift and click.", wrap=True), 1)
         self._away = button("Remove this pin", self._remove)
         foot.addWidget(self._away)
         rows.addLayout(foot)

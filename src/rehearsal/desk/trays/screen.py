@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QSizePolicy,
     QVBoxLayout,
+    QWidget,
 )
 
 from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT, lighten_words, lux_for_screen
@@ -76,7 +77,7 @@ class ScreenTray(Tray):
         self._caution = ""
 
     def _build_scale(self) -> None:
-        column = self.column("What you see, and what you will hold", 524)
+        column = self.column("What you see, and what you will hold", 506)
         self._unit_words = quiet("cd/m², each line ten times")
         column.beside_title(self._unit_words)
         body = self._scale_body = QHBoxLayout()
@@ -100,7 +101,7 @@ class ScreenTray(Tray):
         column.rows.addLayout(body, 1)
 
     def _build_light(self) -> None:
-        column = self.column("Light on the print", 210, about=("screen",))
+        column = self.column("Light on the print", 226, about=("screen",))
         column.beside_title(link("standards…", self._show_standards, "Standards for light and room"))
         self._light = choice([(word("light", key), key) for key, _lux in USUAL_LIGHT])
         self._light.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -125,7 +126,7 @@ class ScreenTray(Tray):
             field.setAccessibleName(name)
             line = QHBoxLayout()
             line.addWidget(words, 1)
-            field.setFixedWidth(theme.px(86))
+            field.setFixedWidth(theme.px(74))
             line.addWidget(field)
             column.rows.addLayout(line)
             column.add(rail)
@@ -149,7 +150,6 @@ class ScreenTray(Tray):
     def _build_screen(self) -> None:
         column = self.column("Screen", 238, about=("screen",))
         self._profile = quiet(wrap=True)
-        column.add(self._profile)
         column.pair(button("Choose…", self._choose), button("Ask the desktop", self._ask_desktop))
         form = Form()
         self._white = number(20, 1000, 0, " cd/m²")
@@ -160,7 +160,13 @@ class ScreenTray(Tray):
         form.row("Screen contrast", self._contrast)
         column.rows.addLayout(form)
         self._shows = quiet(wrap=True)
-        shown = scrolled(self._shows)
+        told = QWidget()
+        lines = QVBoxLayout(told)
+        lines.setContentsMargins(0, 0, 0, 0)
+        for label in (self._profile, self._shows):
+            lines.addWidget(label)
+        lines.addStretch(1)
+        shown = scrolled(told)
         shown.setMinimumHeight(theme.px(40))
         column.add(shown)
 
