@@ -7,7 +7,9 @@ import os
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import csv
+import shutil
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -25,7 +27,10 @@ from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
-from rehearsal.demo.make import demo_folder
+from rehearsal.demo.make import demo_folder, make_demo
+from rehearsal.workbook.masters import make_master
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import Master
 
 # the same examples on every machine, however slow it is
 settings.register_profile("house", deadline=None, derandomize=True)
@@ -133,3 +138,26 @@ def save(tmp_path: Path) -> Callable[..., Path]:
 def rng() -> Iterator[np.random.Generator]:
     """A seeded generator."""
     yield np.random.default_rng(20)
+
+
+@pytest.fixture(scope="session")
+def fresh_demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A demo workbook as it is made: its pictures are read once, every test has a copy."""
+    path = tmp_path_factory.mktemp("demo") / "book.sqlite"
+    make_demo(path).close()
+    return path
+
+
+@pytest.fixture
+def demo_book(tmp_path: Path, small_cloths: Path, fresh_demo: Path) -> Workbook:
+    """The demo workbook with its pictures exchanged for small ones."""
+    shutil.copy(fresh_demo, tmp_path / "book.sqlite")
+    book = Workbook(tmp_path / "book.sqlite")
+    for master in book.all(Master):
+        path = tmp_path / "pictures" / f"{master.name}.tif"
+        path.parent.mkdir(exist_ok=True)
+        shutil.copy(small_cloths, path)
+        with path.open("ab") as stream:
+            stream.write(master.name.encode())
+        book.put(replace(make_master(path), id=master.id, name=master.name))
+    return book

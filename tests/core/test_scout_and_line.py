@@ -98,7 +98,7 @@ def test_order_and_sentence() -> None:
         _cost(),
         _cost(strong_miss=1.0, black=5.0, neutrals=2.0, nearness=1.0, white=(96.0, 1.5, -5.0)),
     )
-    for care, best in zip(CARES, (1, 1, 0, 1), strict=True):
+    for care, best in zip(CARES, (1, 1, 1, 0, 1), strict=True):
         assert ranked([cotton, gloss, None], care)[0] == best and ranked([cotton, gloss, None], care)[2] == 2
     text = scout_sentence(names, [cotton, gloss, None], "strong colour")
     assert (

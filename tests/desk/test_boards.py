@@ -8,12 +8,13 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QComboBox, QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QMenu, QPushButton, QWidget
 from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
 from rehearsal.core.icc.standard import space_bytes
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.papers.reach import cell_of
+from rehearsal.core.papers.surface import RULES
 from rehearsal.core.proof.chain import PrintChain, ScreenLeg
 from rehearsal.core.proof.scout import CARES
 from rehearsal.core.values.recipe import by_hand
@@ -28,7 +29,6 @@ from rehearsal.desk.boards.shelf import ShelfBoard
 from rehearsal.desk.boards.twoprofiles import TwoProfilesBoard
 from rehearsal.desk.boards.wall import Card
 from rehearsal.desk.frame.window import Window
-from rehearsal.desk.parts.conditiondialog import ConditionDialog
 from rehearsal.devices.screenfile import screen_file_text
 from rehearsal.workbook.values import Take
 
@@ -130,7 +130,9 @@ def test_scout_wall(window: Window, take: Callable[[], Take]) -> None:
     assert len(board.wall.cards) == 5 and all(c is not None for c in board.costs)
     for care in CARES:
         _choose(board._care, care)
-        assert f"best for {care}" in board.sentence.text()
+        says = "loses least of this picture" if care == "what is lost" else f"best for {care}"
+        assert says in board.sentence.text()
+        assert ("The trade's rule" in board.sentence.text()) == (care in RULES)
         first = board.wall._grid.itemAtPosition(0, 0).widget()
         place = board.wall.cards.index(first)
         values = [cost.value(care) for cost in board.costs]
@@ -353,19 +355,11 @@ def test_shelf_lists_adds_and_removes(window: Window, tmp_path: Path, qtbot) -> 
     found = next(f for f in window.session.library.found if f.path.startswith(str(folder)) and not f.reason)
     texts = [board.tree.topLevelItem(i).text(0) for i in range(board.tree.topLevelItemCount())]
     assert any(text.startswith("Skarn 24") for text in texts)
-
-    def confirm() -> None:
-        dialog = QApplication.activeModalWidget()
-        assert isinstance(dialog, ConditionDialog)
-        dialog._fields["paper"].setEditText("Brine Lustre")
-        dialog.accept()
-
-    from PyQt6.QtCore import QTimer
-
-    QTimer.singleShot(200, confirm)
     before = len(window.session.shelf.conditions)
     board.add(found)
     wait_until_settled(window)
+    assert window.boards.name == "card", "what was read is looked at on its card"
+    window.boards.open_board("shelf")
     # bytes behind the profile's own size do not make it another one: it is on the shelf already
     assert len(window.session.shelf.conditions) == before and window.session.now.looked.paper == "Sluice Gloss"
     assert found.digest == window.session.now.looked.profile_digest and "already on the shelf" in window.message.text

@@ -28,7 +28,6 @@ from rehearsal.desk.frame.stations import STATIONS
 from rehearsal.desk.frame.why import show_figures
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.monitor import desktop_converts
-from rehearsal.desk.parts.conditiondialog import ConditionDialog
 from rehearsal.desk.parts.plots import Plot, Trace
 from rehearsal.desk.trays.picture import arrival_words
 from rehearsal.desk.trays.screen import standards_html
@@ -240,34 +239,6 @@ def test_crop_by_proportion(window: Window, take: Callable[[], Take]) -> None:
 
 
 # ---- Paper
-
-
-def test_all_fields_of_a_condition_can_be_edited(window: Window) -> None:
-    condition = window.session.now.condition
-    assert condition is not None
-    condition = replace(condition, read=("paper", "quality", "texture"), unread="WCRW")
-    dialog = ConditionDialog(condition, window)
-    assert "“WCRW”" in _texts(dialog) and "▌ Quality" in _texts(dialog) and "▌ Printer" not in _texts(dialog)
-    for name in ("black_mode", "texture", "surface", "weight", "preset", "panel_setting", "loading"):
-        dialog._fields[name].setEditText(f"new {name}")
-    assert dialog.value().read == ("paper", "quality"), "what was changed is told now"
-    edit = dialog._fields["quality"].lineEdit()
-    edit.selectAll()
-    QTest.keyClicks(edit, "Fine")
-    assert dialog.value().read == ("paper",) and "▌ Quality" not in _texts(dialog)
-    dialog._right.setChecked(True)
-    assert dialog.value().read == () and "▌ Paper" not in _texts(dialog)
-    dialog._sheets.setText("A4, A2")
-    dialog._checks["shortlist"].setChecked(False)
-    made = dialog.value()
-    assert (
-        made.sheets == ("A4", "A2")
-        and not made.shortlist
-        and made.texture == "new texture"
-        and made.weight == "new weight"
-    )
-    assert made.loading == "new loading" and made.id == condition.id
-    dialog.deleteLater()
 
 
 def test_long_and_short_form_of_a_card(window: Window) -> None:

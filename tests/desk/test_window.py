@@ -393,13 +393,12 @@ def test_crop_size_and_resolution(window: Window, take: Callable[[], Take]) -> N
 
 def test_choosing_a_paper(window: Window, take: Callable[[], Take]) -> None:
     window.stack.go(2)
-    table = window.stack.trays[2].findChild(QTableWidget)
-    assert table is not None
-    row = next(r for r in range(table.rowCount()) if table.item(r, 0).text() == "Old Quay")
-    assert ": 1" in table.item(row, 2).text()
+    tray = window.stack.trays[2]
+    tile = next(t for t in tray.tiles if t.paper.name == "Old Quay")
+    assert tile.paper.contrast == "contrast 30 : 1"
     before = take()
-    table.scrollToItem(table.item(row, 0))
-    QTest.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=table.visualItemRect(table.item(row, 0)).center())
+    tray._area.ensureWidgetVisible(tile)
+    _click(tile)
     wait_until_settled(window)
     assert take() == before and window.session.now.looked.paper == "Old Quay", "looking is not choosing"
     assert "Old Quay" in window.pair.header_texts(1)[0] and "only looked at" in window.pair.header_texts(1)[1]

@@ -2,21 +2,18 @@
 
 from __future__ import annotations
 
-import shutil
 from collections.abc import Callable, Iterator
 from dataclasses import replace
-from pathlib import Path
 from time import monotonic
 
 import pytest
+from tests.known import known_already
 
 from rehearsal.core.values.frame import PrintSize
-from rehearsal.demo.make import make_demo
 from rehearsal.session.home import PlainHome
 from rehearsal.session.session import Session
-from rehearsal.workbook.masters import make_master
 from rehearsal.workbook.store import Workbook
-from rehearsal.workbook.values import Master, Take
+from rehearsal.workbook.values import Take
 
 
 class Desk:
@@ -66,17 +63,9 @@ class Desk:
 
 
 @pytest.fixture
-def book(tmp_path: Path, small_cloths: Path) -> Workbook:
+def book(demo_book: Workbook) -> Workbook:
     """The demo workbook with its pictures exchanged for small ones."""
-    made = make_demo(tmp_path / "book.sqlite")
-    for master in made.all(Master):
-        path = tmp_path / "pictures" / f"{master.name}.tif"
-        path.parent.mkdir(exist_ok=True)
-        shutil.copy(small_cloths, path)
-        with path.open("ab") as stream:
-            stream.write(master.name.encode())
-        made.put(replace(make_master(path), id=master.id, name=master.name))
-    return made
+    return demo_book
 
 
 @pytest.fixture
@@ -88,7 +77,9 @@ def desk(book: Workbook) -> Iterator[Desk]:
         small = PrintSize(9.0, 6.0) if size is None or size.width_cm > size.height_cm else PrintSize(6.0, 9.0)
         frame, hand_over = replace(take.frame, size=small), replace(take.hand_over, ppi=100.0)
         book.put(replace(take, frame=frame, hand_over=hand_over))
+    swap = known_already()
     made.session.takes.open(book.all(Take)[0])
     made.settle()
+    swap.undo()
     yield made
     made.session.close()

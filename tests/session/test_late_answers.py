@@ -402,8 +402,9 @@ def test_what_arrived_is_never_told_of_another_picture(desk: Desk, gate: Gate, m
 
 
 def test_tables_of_paper_and_screen_are_kept_for_the_next_start(desk: Desk) -> None:
-    desk.settle()
     session = desk.session
+    session.judging.judge(anew=True)
+    desk.until(lambda: not session.jobs.running)
     assert session.now.paper is not None
     kept = {path.stem for path in (cache_home() / "tables").iterdir()}
     assert kept == {session.now.paper.digest, session.screen.profile.digest}

@@ -50,6 +50,9 @@ _PICTURES = (
 )
 
 
+_COTTON_STEPS = "Brush off dust; one sheet at a time.\nRear slot, coated side to you.\nLever to thick paper; push until it is taken."
+
+
 def demo_folder() -> Path:
     """Folder of the shipped demo files."""
     return Path(str(resources.files("rehearsal") / "data" / "demo"))
@@ -68,15 +71,15 @@ def _conditions() -> list[PrintCondition]:
             paper="White Dune", profile_path="SK24_WhiteDune_Hi.icc", made_by="maker", media_setting="Fine art, smooth",
             preset="dune quiet", panel_setting="Thick sheet", black_mode="matte", ink="matte black",
             feed="rear, single sheet", margins_mm=(30.0, 5.0, 30.0, 5.0), borderless=False,
-            loading="One sheet at a time, coated side up; brush off dust first.",
+            loading=_COTTON_STEPS, ink_set="Skarn pigment, ten inks", brightener="some", dry_hours=24.0,
             surface="matte cotton", texture="smooth", weight="300 g/m²",
-            notes="Bright smooth cotton. Scratches easily until dry.", **skarn,
+            notes="Bright smooth cotton. Scratches easily until dry; hold it at the edges.", **skarn,
         ),
         PrintCondition(
             paper="White Dune", profile_path="SK24_WhiteDune_own.icc", media_setting="Fine art, smooth",
             preset="dune quiet", panel_setting="Thick sheet", black_mode="matte", ink="matte black", made_by="own",
             feed="rear, single sheet", margins_mm=(30.0, 5.0, 30.0, 5.0), borderless=False,
-            loading="One sheet at a time, coated side up; brush off dust first.",
+            loading=_COTTON_STEPS, ink_set="Skarn pigment, ten inks", brightener="some", dry_hours=24.0,
             surface="matte cotton", texture="smooth", weight="300 g/m²",
             notes="Chart printed and read here; dried a day.", **skarn,
         ),
@@ -84,13 +87,15 @@ def _conditions() -> list[PrintCondition]:
             paper="Sluice Gloss", profile_path="SK24_SluiceGloss_Hi.icc", made_by="maker",
             media_setting="Photo gloss, resin-coated",
             black_mode="photo", ink="photo black", feed="top", borderless=True, gloss_coat="automatic",
-            loading="Coated side up.", surface="gloss, resin-coated", texture="none", weight="260 g/m²",
+            loading="Top slot, coated side up.\nGuides snug, not tight.", brightener="full", dry_hours=2.0,
+            surface="gloss, resin-coated", texture="none", weight="260 g/m²",
             notes="Cool white, full of brightener.", **skarn,
         ),
         PrintCondition(
             paper="Windmill Baryta", profile_path="SK24_WindmillBaryta_Hi.icc", made_by="maker", media_setting="Baryta",
             black_mode="photo", ink="photo black", feed="rear, single sheet", gloss_coat="full",
-            margins_mm=(20.0, 5.0, 20.0, 5.0), loading="Flatten curl first; coated side up.",
+            margins_mm=(20.0, 5.0, 20.0, 5.0), brightener="some", ink_set="Skarn pigment, ten inks",
+            loading="Flatten the curl first.\nRear slot, coated side up.\nPush until it is taken; do not hold it.",
             surface="baryta, semi-gloss", texture="fine", weight="315 g/m²", notes="Fibre base.", **skarn,
         ),
         PrintCondition(
@@ -98,7 +103,8 @@ def _conditions() -> list[PrintCondition]:
             resolution="1440 dpi",
             media_setting="Cotton, textured", quality="Fine", black_mode="matte", ink="matte black",
             feed="rear, single sheet", margins_mm=(25.0, 4.0, 25.0, 4.0), sheets=("A4", "A3", "A3+"),
-            default_intent="perceptual", loading="Coated side is the smoother one; test with a damp fingertip.",
+            default_intent="perceptual", loading="The coated side is the smoother one: test with a damp fingertip.\n"
+            "Rear slot, one sheet.\nLever to thick paper.", brightener="none", dry_hours=24.0,
             surface="matte cotton", texture="textured", weight="310 g/m²", notes="Natural white without brightener.",
         ),
         PrintCondition(

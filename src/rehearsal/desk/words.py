@@ -42,9 +42,15 @@ def rendering_words(rendering: Rendering) -> str:
     return name
 
 
+def linear_srgb(xyz: np.ndarray) -> np.ndarray:
+    """Linear sRGB (..., 3), not clipped, of XYZ under D50 (white Y = 1)."""
+    made: np.ndarray = xyz @ _SRGB_D50.T
+    return made
+
+
 def lab_colours(lab: np.ndarray) -> np.ndarray:
     """8-bit sRGB (..., 3) of Lab colours, for swatches in plots and cards (not for judging)."""
-    rgb = srgb_encode(np.clip(lab_to_xyz(lab) @ _SRGB_D50.T, 0, 1))
+    rgb = srgb_encode(np.clip(linear_srgb(lab_to_xyz(lab)), 0, 1))
     return np.asarray(np.round(rgb * 255).astype(int))
 
 

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date
+from datetime import date, datetime
 
 from rehearsal.core.screen.brightness import BrightnessAdvice, advise_brightness, light_sentence
+from rehearsal.core.sheet.drying import dry_at, wet_words
 from rehearsal.core.sheet.layout import crop_to, fit_size, same_proportion
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.frame import Frame
@@ -71,6 +72,13 @@ class Logbook:
         """What a verdict given now is about: what was written for the open take, else the take as it is."""
         take = self._now.take
         return take.written.rendition if take is not None and take.written is not None else self._now.rendition
+
+    def wet_until(self, now: datetime) -> str:
+        """Until when the open take's print is wet, by its paper's card; empty when it is dry, or nobody knows."""
+        take, condition = self._now.take, self._now.condition
+        if take is None or condition is None or take.written is None:
+            return ""
+        return wet_words(dry_at(take.written.when, condition.dry_hours), now)
 
     def keep(self, darker: float, cooler: float, flatter: float, verdict: str, words: str) -> LogEntry | None:
         """Keep a verdict about the open take's print.

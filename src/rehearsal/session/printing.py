@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date
+from datetime import date, datetime
 from pathlib import Path
 
 from rehearsal.core.errors import RehearsalError
@@ -85,7 +85,9 @@ class Printing:
 
         def answer(made: WrittenTicket) -> None:
             self._book.remember("print folder", str(path.parent))
-            self._keep_written(take, replace(made.written, rendition=_as_made_now(made.written.rendition)))
+            now = datetime.now().isoformat(timespec="minutes")
+            kept = replace(made.written, rendition=_as_made_now(made.written.rendition), when=now)
+            self._keep_written(take, kept)
             if made.ticket_error:
                 self._bus.say_wrong(made.ticket_error)
             else:

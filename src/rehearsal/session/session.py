@@ -7,6 +7,7 @@ from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.words import word
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
+from rehearsal.session.costs import Costs
 from rehearsal.session.home import Home
 from rehearsal.session.incoming import Incoming
 from rehearsal.session.inquiries import Inquiries
@@ -51,6 +52,7 @@ class Session:
         self.roads = Roads(self.bus, self.jobs, home, self.shelf, self.screen, self.now, tables)
         self.judging = Judging(self.bus, self.jobs, home, self.shelf, self.screen, self.now, tables)
         self.inquiries = Inquiries(self.bus, self.jobs, self.shelf, self.screen, self.now, self.roads, self.judging)
+        self.costs = Costs(self.bus, self.jobs, self.shelf, self.now, self.judging, self.inquiries)
         self.printing = Printing(self.book, self.bus, self.jobs, self.now, self.takes, self.judging)
         self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)
         self.jobs.failed.connect(self._on_failed)

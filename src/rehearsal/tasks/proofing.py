@@ -54,6 +54,14 @@ def proof_rgb(block: np.ndarray, chain: PrintChain, leg: ScreenLeg) -> np.ndarra
     return np.ascontiguousarray(np.round(rgb * 255).astype(np.uint8).reshape(block.shape))
 
 
+def printed_colours(opened: OpenRendition, long_side: int) -> np.ndarray:
+    """Absolute Lab (h, w, 3) of a rendition as it prints, by the exact road, at thumbnail size."""
+    block, chain = thumbnail_block(opened, long_side), opened.chain()
+    relative = chain.print_lab(block.reshape(-1, block.shape[2]) / 65535.0)
+    absolute: np.ndarray = chain.model.absolute(relative)
+    return absolute.reshape(*block.shape[:2], 3)
+
+
 def intent_pictures(
     opened: OpenRendition, look: Look, renderings: Sequence[Rendering], long_side: int = _LONG
 ) -> list[np.ndarray]:

@@ -45,10 +45,11 @@ class Marks:
 
 @dataclass(frozen=True)
 class Written:
-    """A print file that was written, and what went into it."""
+    """A print file that was written, what went into it, and when (ISO 8601, local time; empty for those kept without)."""
 
     file: str
     rendition: Rendition
+    when: str = ""
 
 
 @dataclass(frozen=True)

@@ -17,10 +17,11 @@ _ROUGH = ("noise", "reversal", "kink", "coarse-table", "8-bit-tables")
 
 @dataclass(frozen=True)
 class Plain:
-    """One statement: its words, and whether it is good to hear."""
+    """One statement: its words, whether it is good to hear, and its share of the best in per cent where it is one of a row."""
 
     words: str
     good: bool
+    share: float = 0.0
 
 
 def greys(drift_chroma: float, drift_lightness: float) -> Plain:
@@ -45,8 +46,8 @@ def room_for_colour(volume: float, others: Sequence[tuple[str, float]]) -> Plain
         return None
     name, most = max(others, key=lambda other: other[1])
     if volume >= most:
-        return Plain("the most room for colour of the shelf", True)
+        return Plain("the most room for colour of the shelf", True, 100.0)
     share = volume / most * 100
     if share > 97:
-        return Plain(f"about as much room for colour as {name}", True)
-    return Plain(f"{share:.0f} % of the room for colour of {name}", share > 80)
+        return Plain(f"about as much room for colour as {name}", True, share)
+    return Plain(f"{share:.0f} % of the room for colour of {name}", share > 80, share)

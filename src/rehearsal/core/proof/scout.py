@@ -18,9 +18,10 @@ from rehearsal.core.proof.chain import PrintChain, fitted_master
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import share_words
 
 #: What papers are sorted by; the first is the start.
-CARES = ("strong colour", "deep black", "quiet neutrals", "nearness")
+CARES = ("what is lost", "strong colour", "deep black", "quiet neutrals", "nearness")
 _NEUTRAL = 6.0
 #: Of the table for modelling: within 0.001 of the exact road on the demo's pictures, 0.003 in the strong parts.
 _NODES = 33
@@ -54,7 +55,8 @@ class PaperCost:
     def value(self, care: str) -> float:
         """The figure a care sorts by; smaller is better."""
         return {
-            "strong colour": self.strong_miss or 0.0, "deep black": self.black, "quiet neutrals": self.neutrals,
+            "what is lost": self.lost.mean, "strong colour": self.strong_miss or 0.0,
+            "deep black": self.black, "quiet neutrals": self.neutrals,
             "nearness": self.nearness,
         }[care]  # fmt: skip
 
@@ -127,7 +129,8 @@ def scout_sentence(names: Sequence[str], costs: Sequence[PaperCost | None], care
         return ""
     best = costs[order[0]]
     assert best is not None
-    text = f"{names[order[0]]} carries this picture best for {care}: {_reason(best, care)}."
+    does = "loses least of this picture" if care == "what is lost" else f"carries this picture best for {care}"
+    text = f"{names[order[0]]} {does}: {_reason(best, care)}."
     if len(order) < 2:
         return text
     second = costs[order[1]]
@@ -146,6 +149,7 @@ def _reason(cost: PaperCost, care: str) -> str:
     elif cost.strong_miss < 0.05:
         miss = "it holds its strong parts"
     return {
+        "what is lost": f"{share_words(cost.lost.share)} of it is beyond, by ΔE₀₀ {cost.lost.mean:.1f} over the whole picture",
         "strong colour": miss,
         "deep black": f"its black is L* {cost.black:.1f}",
         "quiet neutrals": f"its greys shift by {cost.neutrals:.1f} in a*b*",
@@ -156,6 +160,8 @@ def _reason(cost: PaperCost, care: str) -> str:
 def _better(one: PaperCost, two: PaperCost) -> str:
     """What the first does better than the second, as verbs."""
     parts = []
+    if two.lost.mean - one.lost.mean > 0.1:
+        parts.append(f"loses less (ΔE₀₀ {one.lost.mean:.1f} against {two.lost.mean:.1f})")
     mine, theirs = one.value("strong colour"), two.value("strong colour")
     if theirs - mine > 0.15:
         parts.append(f"holds the strong parts better (beyond by {mine:.1f} against {theirs:.1f})")

@@ -18,6 +18,21 @@ def borders_mm(size: PrintSize, sheet: str) -> tuple[float, float]:
     return (width - size.width_cm) * 5, (height - size.height_cm) * 5
 
 
+def turned_margins(margins_mm: tuple[float, float, float, float], is_wide: bool) -> tuple[float, float, float, float]:
+    """Unprintable margins (top, right, bottom, left of a sheet as it is fed, short side first) as they lie round a drawn sheet.
+
+    A wide sheet is drawn with the edge that goes in first at its left.
+    """
+    top, right, bottom, left = margins_mm
+    return (right, bottom, left, top) if is_wide else margins_mm
+
+
+def fed_margins(drawn_mm: tuple[float, float, float, float], is_wide: bool) -> tuple[float, float, float, float]:
+    """The way back of :func:`turned_margins`."""
+    top, right, bottom, left = drawn_mm
+    return (left, top, right, bottom) if is_wide else drawn_mm
+
+
 def holds(sheet: str, size: PrintSize) -> bool:
     """True when a print finds room on a sheet, turned like it."""
     return min(borders_mm(size, sheet)) >= -5 * _SLACK_CM

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from rehearsal.core.values.destination import space_of
 from rehearsal.core.values.rendering import Rendering
@@ -26,6 +26,11 @@ class PrintCondition:
         surface: gloss, matte, baryta and the like; texture: how coarse, in words.
         instructions: path of the instruction sheet that came with the profile, empty when none did.
         shortlist: rehearsed by the paper scout.
+        loading: what the hands do, a line for each step.
+        ink_set: the inks the profile was made with, as the printer's maker names them.
+        brightener: none, some or full; empty when nobody said.
+        dry_hours: hours a print dries before it is judged; 0 when nobody said.
+        lab: the printer is a lab: it sets its driver itself; ``lab_space``, ``lab_price`` and ``lab_days`` are what it asks for.
     """
 
     id: int = 0
@@ -59,12 +64,28 @@ class PrintCondition:
     shortlist: bool = True
     read: tuple[str, ...] = ()
     unread: str = ""
+    ink_set: str = ""
+    brightener: str = ""
+    dry_hours: float = 0.0
+    lab: bool = False
+    lab_space: str = ""
+    lab_price: str = ""
+    lab_days: str = ""
+
+    @property
+    def steps(self) -> tuple[str, ...]:
+        """Steps of loading in their order."""
+        return tuple(line.strip() for line in self.loading.splitlines() if line.strip())
 
     @property
     def name(self) -> str:
         """Paper and printer in one line, with the word own for a profile made for this very printer."""
         own = ", own profile" if self.made_by == "own" else ""
         return f"{self.paper} on {self.printer}{own}" if self.printer else self.paper
+
+    def touched(self, **fields: object) -> PrintCondition:
+        """With fields as a person told them: they are not only read any more."""
+        return replace(self, **fields, read=tuple(name for name in self.read if name not in fields))  # type: ignore[arg-type]
 
     def state(self, field: str) -> str:
         """``told`` by a person, ``read`` from a name, or ``empty``; of ink, either of its two fields counts."""
@@ -75,8 +96,8 @@ class PrintCondition:
         return "read" if all(name in self.read for name in filled) else "told"
 
     def fields_that_are(self, state: str) -> tuple[str, ...]:
-        """Which of the fields a print depends on are in a state; none where there is no printer."""
-        return tuple(name for name in TO_TELL if self.state(name) == state) if self.printer else ()
+        """Which of the fields a print depends on are in a state; none where there is no printer, or a lab's."""
+        return tuple(name for name in TO_TELL if self.state(name) == state) if self.printer and not self.lab else ()
 
     @property
     def space(self) -> str:

@@ -17,6 +17,8 @@ class Board(QWidget):
     """
 
     closed = pyqtSignal()
+    #: Another board is wanted instead.
+    other_wanted = pyqtSignal(str)
     title = ""
     beside = False
     with_tray = False

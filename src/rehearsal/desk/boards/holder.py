@@ -6,6 +6,7 @@ from PyQt6.QtCore import QSize, pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget
 
 from rehearsal.desk.boards.base import Board
+from rehearsal.desk.boards.card import CardBoard
 from rehearsal.desk.boards.intents import IntentsBoard
 from rehearsal.desk.boards.reach import ReachBoard
 from rehearsal.desk.boards.realsize import RealSizeBoard
@@ -20,7 +21,7 @@ from rehearsal.session.session import Session
 #: Boards by name: how they are made, and the key of the station they belong to.
 BOARDS: dict[str, tuple[type[Board], str]] = {
     "check": (ScreenCheckBoard, "screen"), "size": (RealSizeBoard, "screen"), "shelf": (ShelfBoard, "paper"),
-    "scout": (ScoutBoard, "paper"), "reach": (ReachBoard, "paper"), "two": (TwoProfilesBoard, "paper"),
+    "card": (CardBoard, "paper"), "scout": (ScoutBoard, "paper"), "reach": (ReachBoard, "paper"), "two": (TwoProfilesBoard, "paper"),
     "intents": (IntentsBoard, "judge"),
 }  # fmt: skip
 
@@ -50,6 +51,7 @@ class BoardHolder(QStackedWidget):
         if name not in self.boards:
             made = BOARDS[name][0](self._session)
             made.closed.connect(self.close_board)
+            made.other_wanted.connect(self.open_board)
             if isinstance(made, ReachBoard):
                 made.selected.connect(self._pair.show_pixels)
             self.addWidget(made)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from rehearsal.core.papers.surface import detail_words, family, good_for, rule_words
 from rehearsal.core.proof.scout import CARES, PaperCost, ranked, scout_sentence, white_words
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
-from rehearsal.core.values.words import share_words
+from rehearsal.core.values.words import capital, share_words
 from rehearsal.desk.boards.base import Board, show_choosing
 from rehearsal.desk.boards.wall import CardFigures, Wall
 from rehearsal.desk.parts.widgets import button, choice
@@ -144,14 +145,17 @@ class ScoutBoard(Board):
             if cost is None
             else "\ntoo dark {:.1f} %, too light {:.1f} %, too saturated {:.1f} %".format(*cost.lost.by_cause)
         )
-        self._wall.cards[i].setToolTip(f"{rendering_words(condition.default)}{causes}\n{_texture_note(condition)}")
+        kind = family(condition.surface, condition.texture)
+        holds = "; ".join(part for part in (detail_words(kind), good_for(kind)) if part)
+        self._wall.cards[i].setToolTip(f"{rendering_words(condition.default)}{causes}\n{capital(holds)}".strip())
 
     def _sort(self) -> None:
         care = self._care.currentData()
         order = ranked(self.costs, care)
         self._wall.arrange(order)
-        note = _texture_note(self._conditions[order[0]]) if order else ""
-        self.sentence.setText(f"{scout_sentence([c.name for c in self._conditions], self.costs, care)} {note}".strip())
+        kinds = [family(c.surface, c.texture) for c in self._conditions]
+        rule = rule_words(care, kinds[order[0]], kinds) if order else ""
+        self.sentence.setText(f"{scout_sentence([c.name for c in self._conditions], self.costs, care)} {rule}".strip())
 
     def _choose(self, at: int) -> None:
         self.session.takes.choose(self._conditions[at])
@@ -192,17 +196,3 @@ class ScoutBoard(Board):
         """Change the room tone."""
         super().set_room(room)
         self._wall.set_room(room)
-
-
-def _texture_note(condition: PrintCondition) -> str:
-    """What texture and surface do to noise and fine detail (common practice, no source)."""
-    rough = any(
-        word in f"{condition.texture} {condition.surface}".lower() for word in ("texture", "rough", "canvas", "etch")
-    )
-    if rough:
-        return "A coarse texture swallows fine detail and hides noise; it can distract in large even areas."
-    if any(word in condition.surface.lower() for word in ("matte", "cotton", "fine art")):
-        return "A matte surface hides noise and asks for a little more sharpening; blacks are shallower."
-    if condition.surface:
-        return "A glossy surface shows noise and every detail; mind reflections where it will hang."
-    return condition.notes

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, QRectF, Qt, QUrl, pyqtSignal
@@ -24,7 +25,7 @@ from rehearsal.core.errors import RehearsalError
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board, show_choosing
-from rehearsal.desk.parts.conditiondialog import MADE_BY, ConditionDialog, edit_condition
+from rehearsal.desk.boards.card import MADE_BY
 from rehearsal.desk.parts.widgets import button, heading, quiet
 from rehearsal.desk.words import lab_colour
 from rehearsal.tasks.conditions import Facts, NoFacts, condition_from
@@ -171,7 +172,7 @@ class ShelfBoard(Board):
         body.addLayout(self._found_column())
         self.rows.addLayout(body, 1)
         self._choose_button = button("Choose", self.session.takes.choose_looked)
-        self._edit = button("Edit this one…", lambda: edit_condition(self.session, self))
+        self._edit = button("Its card", functools.partial(self.other_wanted.emit, "card"), "All its fields: F7")
         self._drop = button("Take off the shelf", self._remove_current)
         self._sheet = button("Its instruction sheet", self._open_sheet)
         self._back = button("Put it back", self.session.shelf.restore)
@@ -312,15 +313,14 @@ class ShelfBoard(Board):
             self.add(found)
 
     def add(self, found: FoundProfile) -> None:
-        """A new condition for a found profile, with the suggestions out of its names to confirm."""
+        """A new condition for a found profile; its card opens, with the suggestions out of its names to look at."""
         try:
             condition = condition_from(found)
         except RehearsalError as error:
             self.session.bus.say_error(error)
             return
-        dialog = ConditionDialog(condition, self)
-        if dialog.exec():
-            self.session.incoming.add(dialog.value())
+        self.session.incoming.add(condition)
+        self.other_wanted.emit("card")
 
     def _add_folder(self) -> None:
         name = QFileDialog.getExistingDirectory(self, "Look for profiles in a folder", str(Path.home()))

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QImage, QKeyEvent, QMouseEvent, Q
 from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QSizePolicy, QWidget
 
 from rehearsal.desk import theme
+from rehearsal.desk.parts.images import rgb_image
 
 _TITLE, _ROW, _PAD = 22.0, 15.0, 8.0
 
@@ -21,12 +22,6 @@ class CardFigures:
     rows: tuple[tuple[str, str], ...] = ()
     mark: str = ""
     columns: int = 1
-
-
-def rgb_image(rgb: np.ndarray) -> QImage:
-    """8-bit RGB (h, w, 3) as an image of its own."""
-    h, w = rgb.shape[:2]
-    return QImage(np.ascontiguousarray(rgb).tobytes(), w, h, w * 3, QImage.Format.Format_RGB888).copy()
 
 
 class Card(QAbstractButton):

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import datetime
 
 from rehearsal.core.proof.saying import short_loss
 from rehearsal.core.sheet.cautions import cautions
@@ -131,6 +132,9 @@ def _log(session: Session) -> StationState:
     if entries:
         when = date_words(entries[-1].when)
         return StationState("full", f"printed {when}", when)
+    wet = session.logbook.wet_until(datetime.now())
+    if wet:
+        return StationState("half", f"dries until {wet}", "dries")
     count = sum(e.condition == condition.id for e in log)
     return StationState(
         "empty", f"{counted(count, 'print')} on this paper" if count else "not printed yet", "not printed"

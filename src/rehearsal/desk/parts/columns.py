@@ -34,6 +34,8 @@ class Column(QWidget):
     def __init__(self, title: str, width: int = 0, stretch: int = 0, about: tuple[str, ...] = ()) -> None:
         super().__init__()
         self.title, self.width_at_rest, self.stretch, self.about = title, width, stretch, about
+        #: Pixels (at the usual type) a drawing in it wants while the tray lies; 0 for what lists want.
+        self.drawn_height = 0
         self.rows = QVBoxLayout(self)
         self.rows.setContentsMargins(0, 0, 0, 0)
         self.rows.setSpacing(5)

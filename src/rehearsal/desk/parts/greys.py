@@ -14,7 +14,7 @@ from rehearsal.desk.words import lab_colours
 
 #: By how much the cast is enlarged in the second strip.
 ENLARGED = 5
-_STRIP, _WORDS = 22, 16
+_STRIP, _WORDS = 19, 16
 
 
 class GreysStrip(QWidget):

@@ -12,15 +12,18 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from rehearsal.desk import theme
 from rehearsal.desk.parts.rings import paint_ring
 
-_ROW, _RING, _LABEL = 20, 4.6, 92
+_ROW, _RING, _LABEL = 20, 4.6, 82
 #: How a state is known by its ring, and in words.
-RINGS = {"told": "full", "read": "half", "empty": "empty"}
+RINGS = {"told": "full", "read": "half", "empty": "empty", "odd": "look"}
 WORDS = {"told": "told", "read": "from the name", "empty": "nobody said"}
 
 
 @dataclass(frozen=True)
 class Told:
-    """One line: what it is, its value, and how it is known: ``told``, ``read`` or ``empty``."""
+    """One line: what it is, its value, and how it is known: ``told``, ``read``, ``empty``, or ``odd`` for what needs a look.
+
+    A line without a name is its value alone.
+    """
 
     name: str
     value: str
@@ -28,20 +31,22 @@ class Told:
 
 
 class ToldList(QWidget):
-    """Lines with rings, and at the end what the rings mean; words that find no room in a line go on in the next."""
+    """Lines with rings, and at the end (``legend``) what the rings mean; words that find no room in a line go on in the next."""
 
-    def __init__(self) -> None:
+    def __init__(self, name: str = "Told and read", legend: bool = True) -> None:
         super().__init__()
+        self._legend = legend
         self.room = theme.ROOMS["mid"]
         self._rows: tuple[Told, ...] = ()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
-        self.setAccessibleName("Told and read")
+        self.setAccessibleName(name)
 
     def show_rows(self, rows: Sequence[Told]) -> None:
         """What to show."""
         self._rows = tuple(rows)
         said = [
-            f"{r.name}: {r.value or WORDS['empty']}{', ' + WORDS['read'] if r.state == 'read' else ''}" for r in rows
+            f"{r.name + ': ' if r.name else ''}{r.value or WORDS['empty']}{', ' + WORDS['read'] if r.state == 'read' else ''}"
+            for r in rows
         ]
         self.setAccessibleDescription("; ".join(said))
         self.updateGeometry()
@@ -49,7 +54,7 @@ class ToldList(QWidget):
 
     def heightForWidth(self, width: int) -> int:
         """So high as its lines are in that width."""
-        return round(sum(self._height(row, width) for row in self._rows) + theme.px(_ROW))
+        return round(sum(self._height(row, width) for row in self._rows) + theme.px(_ROW) * self._legend)
 
     def hasHeightForWidth(self) -> bool:
         """Words may go on in the next line."""
@@ -64,13 +69,13 @@ class ToldList(QWidget):
         """It scrolls where there is less room."""
         return QSize(theme.px(120), self.heightForWidth(max(self.width(), theme.px(160))))
 
-    def _value_box(self, width: float) -> QRectF:
-        left = theme.px(16 + _LABEL)
+    def _value_box(self, row: Told, width: float) -> QRectF:
+        left = theme.px(16 + _LABEL) if row.name else theme.px(17)
         return QRectF(left, 0, max(width - left, 20), 10_000)
 
     def _height(self, row: Told, width: float) -> float:
         metrics = QFontMetricsF(theme.font(theme.SMALL))
-        words = metrics.boundingRect(self._value_box(width), Qt.TextFlag.TextWordWrap, row.value or WORDS["empty"])
+        words = metrics.boundingRect(self._value_box(row, width), Qt.TextFlag.TextWordWrap, row.value or WORDS["empty"])
         return max(float(theme.px(_ROW)), words.height() + 4)
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
@@ -83,6 +88,11 @@ class ToldList(QWidget):
             high = self._height(row, self.width())
             self._paint_row(painter, row, QRectF(0, y, self.width(), high))
             y += high
+        self._paint_legend(painter, y)
+
+    def _paint_legend(self, painter: QPainter, y: float) -> None:
+        if not self._legend:
+            return
         x = 0.0
         for state, words in WORDS.items():
             paint_ring(painter, QPointF(x + 6, y + theme.px(_ROW) / 2), _RING, RINGS[state], self.room)
@@ -97,7 +107,7 @@ class ToldList(QWidget):
         painter.setPen(self.room.colour("quiet"))
         painter.drawText(QRectF(17, box.y(), theme.px(_LABEL), first), Qt.AlignmentFlag.AlignVCenter, row.name)
         painter.setPen(self.room.colour("text" if row.value else "quiet"))
-        place = self._value_box(self.width())
+        place = self._value_box(row, self.width())
         place.moveTop(box.y() + 3)
         place.setHeight(box.height())
         painter.drawText(place, Qt.TextFlag.TextWordWrap, row.value or WORDS["empty"])

@@ -192,6 +192,7 @@ class Tray(QWidget):
             self.arrange()
         alone = max(self._alone, 0)
         heights = [c.height_within(max(c.width(), c.least_width), c.is_list) for c in self._columns[:alone]]
+        heights += [theme.px(c.drawn_height) for c in self._columns]
         folded = self._columns[alone:]
         if folded:
             width = max(self._pages.width(), *(c.least_width for c in folded))

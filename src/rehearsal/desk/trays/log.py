@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QLineEdit
@@ -81,6 +82,13 @@ class LogTray(Tray):
     def _last(self) -> None:
         self.session.bus.say(self.session.logbook.as_last_time())
 
+    def _dryness(self) -> str:
+        """Whether it may be judged yet, counted from the writing of its file."""
+        condition, wet = self.session.now.condition, self.session.logbook.wet_until(datetime.now())
+        if condition is not None and wet:
+            return f"It dries until {wet} ({condition.dry_hours:g} hours, as its card says): wait with the verdict."
+        return "Let it dry first."
+
     def refresh(self) -> None:
         """Follow the session."""
         screen, take = self.session.screen.record, self.session.now.take
@@ -89,7 +97,7 @@ class LogTray(Tray):
         self._light.setText(
             f"{about}Seen in: {word('light', screen.light)}, {screen.lux:.0f} lux{_kelvin(screen.kelvin)}; "
             f"screen {screen.white:.0f} cd/m². "
-            "Let it dry first."
+            f"{self._dryness()}"
         )
         entries = list(reversed(self.session.logbook.entries))
         with QSignalBlocker(self._table):

@@ -3,100 +3,109 @@
 from __future__ import annotations
 
 import functools
+from typing import Any
 
-from PyQt6.QtCore import QSignalBlocker, Qt
-from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QFileDialog, QHeaderView, QPushButton
+from PyQt6.QtWidgets import QFileDialog, QPushButton, QWidget
 
-from rehearsal.core.papers.plain import Plain, greys, room_for_colour, steps
+from rehearsal.core.papers.surface import detail_words, family, good_for
+from rehearsal.core.sheet.layout import sheet_words
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.words import capital
 from rehearsal.desk import theme
-from rehearsal.desk.parts.conditiondialog import edit_condition
+from rehearsal.desk.parts.bars import Bars
+from rehearsal.desk.parts.flow import FlowLayout
 from rehearsal.desk.parts.greys import GreysStrip
+from rehearsal.desk.parts.paperdrawing import PaperDrawing
+from rehearsal.desk.parts.papertile import BAR_END, PaperShown, PaperTile, ShelfLight
+from rehearsal.desk.parts.profilesays import room_bars, room_of, said_rows
 from rehearsal.desk.parts.toldlist import Told, ToldList
-from rehearsal.desk.parts.widgets import button, quiet, scrolled, show_page, table
+from rehearsal.desk.parts.widgets import button, quiet, scrolled, show_page
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.conditions import Facts, NoFacts
 
-#: A printer's name has so much room at the most; the paper's name has the rest.
-_PRINTER = 80
-_HEADS = ("paper", "printer", "contrast", "black", "white")
+_NOTHING = (0.0, 0.0, 0.0, 0.0)
 
 
 class PaperTray(Tray):
-    """The shelf of print conditions with what was measured from their profiles, and the card of the chosen one."""
+    """The shelf of papers as small sheets, the one that is shown large, its card, its greys."""
 
-    follows = ("take", "conditions", "facts", "looked")
+    follows = ("take", "conditions", "facts", "looked", "lost", "judgement", "picture")
 
     def build(self) -> None:
-        """Shelf at the left, card, health, and ways to look closer."""
+        """Shelf at the left, the paper, its card, its greys."""
+        self._boards: dict[str, QPushButton] = {}
+        self._build_shelf()
+        paper = self.column("This paper", 252)
+        self._sheet_words = quiet()
+        paper.beside_title(self._sheet_words)
+        self.drawing = PaperDrawing()
+        paper.add(self.drawing)
+        self._detail = quiet(wrap=True)
+        paper.add(self._detail)
+        paper.pair(self._board("reach", "The reach", "C"), self._board("two", "Two profiles", "X"))
+        told = self.column("Told and read", 202)
+        self.card = ToldList()
+        told.add(scrolled(self.card))
+        self._more = button("Figures…", self._show_figures, "All measured figures", "All figures of this paper")
+        told.pair(self._board("card", "Its card", "F7"), self._more)
+        self._build_greys()
+        self._shown: list[PrintCondition] = []
+
+    def _build_shelf(self) -> None:
         shelf = self.column(
-            "Print conditions", 476, 1, about=("condition", "add-condition", "remove-condition", "change-condition")
+            "Papers on the shelf", 452, 1, about=("condition", "add-condition", "remove-condition", "change-condition")
         )
-        self._table = table(_HEADS, "Print conditions")
-        self._table.horizontalHeader().setStretchLastSection(False)
-        self._table.right_align(2, 3, 4)
-        self._table.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        self._table.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Fixed)
-        self._table.setTextElideMode(Qt.TextElideMode.ElideMiddle)
-        self._table.currentCellChanged.connect(self._on_row)
-        self._table.itemDoubleClicked.connect(lambda _item: self.session.takes.choose_looked())
-        for press in (Qt.Key.Key_Return, Qt.Key.Key_Enter):  # not "activated": some desktops mean a single click by it
-            enter = QShortcut(QKeySequence(press), self._table, context=Qt.ShortcutContext.WidgetShortcut)
-            enter.activated.connect(self.session.takes.choose_looked)
-        shelf.add(self._table)
-        self._choose = button("Choose this paper", self.session.takes.choose_looked, "Enter in the list does the same")
+        shelf.drawn_height = 204
+        self._measure = quiet()
+        shelf.beside_title(self._measure)
+        holder = QWidget()
+        self._flow = FlowLayout(5, 6)
+        holder.setLayout(self._flow)
+        area = scrolled(holder)
+        area.setAccessibleName("Papers on the shelf")
+        area.setMinimumHeight(theme.px(112))
+        shelf.add(area)
+        self._area, self.tiles = area, list[PaperTile]()
+        self._seen_tile: PaperTile | None = None
+        self._choose = button("Choose this paper", self.session.takes.choose_looked, "Enter on a paper does the same")
         over_tip = "The tuning and the print file were made for the chosen paper"
         self._over = button("This take over to it", self._take_over, over_tip)
         self._back = button("Back", lambda: self.session.now.look_at(None), "Back to the chosen paper: Esc")
         self._add_button = button("Add profiles…", self.add_profiles)
-        self._edit = button("Edit this condition…", lambda: edit_condition(self.session, self))
-        shelf.pair(self._choose, self._over, self._back, self._add_button, self._edit)
-        card = self.column("Told and read", 246)
-        self.card = ToldList()
-        card.add(scrolled(self.card))
-        notes = self.column("Its greys, and what its profile says", 246)
-        self.greys = GreysStrip()
-        notes.add(self.greys)
-        self._notes = quiet(wrap=True)
-        said = scrolled(self._notes)
-        said.setMinimumHeight(theme.px(40))
-        notes.add(said)
-        self._more = button("More…", self._show_figures, "All measured figures", "All figures of this paper")
-        notes.pair(self._more)
-        closer = self.column("Look closer", 178)
-        self._boards: dict[str, QPushButton] = {}
-        for name, text, key in (
-            ("shelf", "Shelf of cards", "Q"), ("scout", "On all papers", "O"), ("reach", "The reach", "C"),
-            ("two", "Two profiles", "X"),
-        ):  # fmt: skip
-            item = button(f"{text}   {key}", functools.partial(self.board_wanted.emit, name), name=f"Board: {text}")
-            item.setCheckable(True)
-            self._boards[name] = item
-            closer.add(item)
-        closer.end()
-        self._shown: list[PrintCondition] = []
+        scout, cards = self._board("scout", "On all papers", "O"), self._board("shelf", "Shelf of cards", "Q")
+        shelf.pair(self._choose, self._over, self._back, self._add_button, scout, cards)
 
-    def on_stand(self, upright: bool) -> None:
-        """Beside the pictures there is room for the first figures only."""
-        for column in (1, 4):
-            self._table.setColumnHidden(column, upright)
+    def _build_greys(self) -> None:
+        column = self.column("Its greys", 190)
+        column.beside_title(quiet("darks to lights"))
+        self.greys = GreysStrip()
+        column.add(self.greys)
+        self.said = ToldList("What its profile says", legend=False)
+        area = scrolled(self.said)
+        area.setMinimumHeight(theme.px(40))
+        column.add(area)
+        self.room_bar = Bars("Room for colour", 100.0)
+        column.add(self.room_bar)
+
+    def _board(self, name: str, text: str, key: str) -> QPushButton:
+        item = button(f"{text}   {key}", functools.partial(self.board_wanted.emit, name), name=f"Board: {text}")
+        item.setCheckable(True)
+        self._boards[name] = item
+        return item
 
     def set_room(self, room: theme.Room) -> None:
         """Drawn parts follow the room."""
-        for part in (self.greys, self.card):
+        self.room = room
+        part: Any
+        for part in (self.greys, self.card, self.said, self.drawing, self.room_bar, *self.tiles):
             part.room = room
             part.update()
+        self._show_papers()
 
     def show_board(self, name: str) -> None:
         """Mark the board that is shown."""
         for each, item in self._boards.items():
             item.setChecked(each == name)
-
-    def _on_row(self, row: int, _column: int, _old: int, _old_column: int) -> None:
-        if 0 <= row < len(self._shown):
-            self.session.now.look_at(self._shown[row])
 
     def _take_over(self) -> None:
         looked = self.session.now.looked
@@ -111,28 +120,103 @@ class PaperTray(Tray):
         if names:
             self.session.incoming.open_files(names)
 
+    # ---- following
+
+    def opened(self) -> None:
+        """Count what each paper costs while the shelf is seen."""
+        self.refresh()
+
     def refresh(self) -> None:
         """Follow the session."""
         self._shown = self.session.shelf.conditions
-        current, looked = self.session.now.card, self.session.now.looked
-        with QSignalBlocker(self._table):
-            self._table.setRowCount(len(self._shown))
-            for row, condition in enumerate(self._shown):
-                cells = self._cells(condition)
-                tip = f"{cells[0]} on {condition.printer}" if condition.printer else condition.name
-                self._table.put(row, cells, [tip] * len(cells))
-                if current is not None and condition.id == current.id:
-                    self._table.setCurrentCell(row, 0)
-                    self._table.scrollToItem(self._table.item(row, 0))
-        printers = [self._table.sizeHintForColumn(1), theme.px(60)]
-        self._table.setColumnWidth(1, min(max(printers), theme.px(_PRINTER)))
+        if self.session.judging.is_current:  # the judgement first: it is waited for
+            self.session.costs.ask_lost()
+        self.session.costs.ask_printed()
+        master = self.session.now.master
+        self._measure.setText("" if master is None else f"{master.name} as the measure: shorter loses less")
+        self._fit_tiles()
+        self._show_papers()
+        current = self.session.now.card
         if current is not None:
             self.card.show_rows(told_rows(current))
-            self._notes.setText(self._profile_text(current))
-            facts = self.session.shelf.facts_of(current.id)
-            self.greys.show_greys(facts.greys if facts is not None and facts.is_paper else ())
-            self._more.setEnabled(facts is not None and facts.is_paper and not current.space)
-        self._show_choosing(looked)
+            self._show_greys(current)
+        self._show_choosing(self.session.now.looked)
+
+    def _fit_tiles(self) -> None:
+        """A tile for each paper; those there are stay, and so does the focus."""
+        while len(self.tiles) > len(self._shown):
+            gone = self.tiles.pop()
+            self._flow.removeWidget(gone)
+            gone.hide()
+            gone.deleteLater()
+        while len(self.tiles) < len(self._shown):
+            made, at = PaperTile(), len(self.tiles)
+            made.room = self.room
+            made.looked.connect(functools.partial(self._on_looked, at))
+            made.chosen.connect(functools.partial(self._on_chosen, at))
+            self.tiles.append(made)
+            self._flow.addWidget(made)
+            made.show()
+
+    def _on_looked(self, at: int) -> None:
+        if at < len(self._shown):
+            self.session.now.look_at(self._shown[at])
+
+    def _on_chosen(self, at: int) -> None:
+        if at < len(self._shown):
+            self.session.takes.choose(self._shown[at])
+
+    def _show_papers(self) -> None:
+        """The tiles and the sheet, in light of their own."""
+        facts, costs = self.session.shelf.facts, self.session.costs
+        light = ShelfLight([f.white for f in facts.values() if isinstance(f, Facts) and f.is_paper], self.room.lightest)
+        losses = {c.id: costs.lost_on(c) for c in self._shown}
+        end = max([BAR_END, *(lost.share for lost in losses.values() if lost is not None)])
+        chosen, looked = self.session.now.condition, self.session.now.looked
+        shown_tile: PaperTile | None = None
+        for tile, condition in zip(self.tiles, self._shown, strict=False):
+            lost = losses[condition.id]
+            shown = paper_shown(condition, facts.get(condition.id), None if lost is None else lost.share)
+            tile.show_paper(shown, light, end, condition.name)
+            tile.setChecked(chosen is not None and chosen.id == condition.id)
+            tile.is_looked = looked is not None and looked.id == condition.id
+            if (tile.isChecked() and looked is None) or tile.is_looked:
+                shown_tile = tile
+        if shown_tile is not None and shown_tile is not self._seen_tile:
+            self._seen_tile = shown_tile
+            self._area.ensureWidgetVisible(shown_tile, 0, 0)
+        self._show_sheet(light)
+
+    def _show_sheet(self, light: ShelfLight) -> None:
+        """The paper whose card is shown, large, with the print on it."""
+        current, take = self.session.now.card, self.session.now.take
+        if current is None or take is None:
+            return
+        facts = self.session.shelf.facts_of(current.id)
+        is_paper = facts is not None and facts.is_paper
+        white = light.colour(facts.white) if facts is not None and is_paper else self.room.colour("text")
+        margins = _NOTHING if current.space or take.sheet.borderless else current.margins_mm
+        self.drawing.show_sheet(take.sheet.name, take.frame.size, margins, white)
+        printed = self.session.costs.printed
+        self.drawing.show_picture(None if printed is None else light.pixels(printed))
+        fed = f", {current.feed}" if current.feed else ""
+        self._sheet_words.setText(f"{sheet_words(take.sheet.name)}{fed}")
+        kind = "" if current.space else family(current.surface, current.texture)
+        words = [w for w in ("hatched: no ink" if any(margins) else "", detail_words(kind)) if w]
+        self._detail.setText(". ".join(capital(w) for w in words) + ("." if words else ""))
+        self._detail.setToolTip(capital(good_for(kind)))
+
+    def _show_greys(self, condition: PrintCondition) -> None:
+        """The printed greys, and what the profile says."""
+        facts = self.session.shelf.facts_of(condition.id)
+        is_paper = facts is not None and facts.is_paper and not condition.space
+        self.greys.show_greys(facts.greys if facts is not None and is_paper else ())
+        self.greys.setVisible(is_paper)
+        self._more.setEnabled(is_paper)
+        self.said.show_rows(said_rows(self.session.shelf, condition))
+        room = room_of(self.session.shelf, condition)
+        self.room_bar.show_bars(room_bars(room))
+        self.room_bar.setToolTip("" if room is None else capital(room.words))
 
     def _show_choosing(self, looked: PrintCondition | None) -> None:
         """Ways from looking to choosing, while there is something to choose."""
@@ -143,51 +227,23 @@ class PaperTray(Tray):
         self._add_button.setVisible(looked is None or not has_take)
         self._over.setVisible(looked is not None and worked)
 
-    def _cells(self, condition: PrintCondition) -> tuple[str, ...]:
-        own = ", own profile" if condition.made_by == "own" else ""
-        facts = self.session.shelf.facts.get(condition.id)
-        if facts is None:
-            return condition.paper + own, condition.printer, "measuring…", "", ""
-        if isinstance(facts, NoFacts):
-            return condition.paper + own, condition.printer, "profile missing", "", ""
-        if not facts.is_paper:
-            return condition.paper, "", "no paper", "", ""
-        white, black = facts.white, facts.black
-        return (
-            condition.paper + own, condition.printer, f"{facts.contrast:.0f} : 1", f"L* {black[0]:.1f}",
-            f"L* {white[0]:.1f}, b* {white[2]:+.1f}",
-        )  # fmt: skip
-
-    def _profile_text(self, condition: PrintCondition) -> str:
-        facts = self.session.shelf.facts.get(condition.id)
-        if facts is None:
-            return "Measuring…"
-        if isinstance(facts, NoFacts):
-            return f"{facts.reason}\nEdit this condition to choose the profile again."
-        notes = [capital(w) + "." for w in (note.words for note in facts.notes)] or ["Nothing odd found."]
-        if condition.space or not facts.is_paper:
-            return "\n".join(
-                ["A working space as destination: this shows what the space cuts off, not ink and paper.", notes[0]]
-            )
-        said = [f"{capital(plain.words)}." for plain in self._plain(condition, facts)]
-        return "\n".join([*said, *notes])
-
-    def _plain(self, condition: PrintCondition, facts: Facts) -> list[Plain]:
-        """What the facts mean: greys, steps, room for colour against the other papers of the shelf."""
-        shelf = self.session.shelf
-        papers = [(c, shelf.facts.get(c.id)) for c in shelf.conditions if c.id != condition.id and not c.space]
-        others = [(c.paper, f.volume) for c, f in papers if isinstance(f, Facts) and f.is_paper]
-        all_known = all(f is not None for _c, f in papers)  # the largest may be one that is still being measured
-        room = room_for_colour(facts.volume, others) if all_known else None
-        made = [greys(facts.drift_chroma, facts.drift_lightness), steps(facts.noise, facts.notes)]
-        return [*made, room] if room else made
-
     def _show_figures(self) -> None:
         """All raw figures of the paper that is shown."""
         current = self.session.now.card
         facts = None if current is None else self.session.shelf.facts_of(current.id)
         if current is not None and facts is not None:
             show_page(self, f"Figures of {current.paper}", figures_html(facts), "Figures of this paper", 520, 380)
+
+
+def paper_shown(condition: PrintCondition, facts: Facts | NoFacts | None, lost: float | None) -> PaperShown:
+    """What a tile tells of a condition."""
+    name = condition.paper
+    kind = "own" if condition.made_by == "own" else condition.surface.replace(",", " ").split(" ")[0]
+    under = ", ".join(part for part in (condition.printer, kind) if part)
+    if isinstance(facts, Facts) and facts.is_paper:
+        return PaperShown(name, under, facts.white, facts.black, f"contrast {facts.contrast:.0f} : 1", lost)
+    words = "measuring…" if facts is None else "profile missing" if isinstance(facts, NoFacts) else "no paper"
+    return PaperShown(name, under or "a file for a lab", None, None, words, lost)
 
 
 def figures_html(facts: Facts) -> str:
@@ -208,12 +264,17 @@ def figures_html(facts: Facts) -> str:
 def told_rows(c: PrintCondition) -> list[Told]:
     """A condition's card: what was told, what was only read from a name, what nobody said."""
     asked = (("media setting", "media_setting"), ("quality", "quality"), ("resolution", "resolution"), ("feed", "feed"))
-    rows = [Told(label, str(getattr(c, name)), _state(c, name)) for label, name in asked] if c.printer else []
-    if c.printer:
+    own = bool(c.printer) and not c.lab
+    rows = [Told(label, str(getattr(c, name)), _state(c, name)) for label, name in asked] if own else []
+    if own:
         rows.insert(2, Told("black ink", c.ink or c.black_mode, _state(c, "ink")))
         rows.append(Told("margins", "{:.0f}, {:.0f}, {:.0f}, {:.0f} mm".format(*c.margins_mm)))
         rows.append(Told("borderless", "allowed" if c.borderless else "no"))
-    told = (("preset", c.preset), ("panel", c.panel_setting), ("gloss coat", c.gloss_coat), ("notes", c.notes))
+    told = (("preset", c.preset), ("panel", c.panel_setting), ("gloss coat", c.gloss_coat), ("ink set", c.ink_set),
+            ("space", c.lab_space), ("price", c.lab_price), ("days", c.lab_days), ("notes", c.notes))  # fmt: skip
+    dry = f"{c.dry_hours:g} hours" if c.dry_hours else ""
+    if own:
+        rows += [Told("drying", dry, _state(c, "dry_hours")), Told("brightener", c.brightener, _state(c, "brightener"))]
     rows.append(Told("intent", c.default_intent + (", as the lab prescribes" if c.prescribed else ", by habit")))
     rows += [Told(label, value) for label, value in told if value]
     if c.unread:

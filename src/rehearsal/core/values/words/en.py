@@ -88,7 +88,8 @@ WORDS: dict[str, dict[str, str]] = {
     },
     "field": {
         "media_setting": "media setting", "quality": "quality", "resolution": "driver's resolution", "ink": "black ink",
-        "feed": "feed",
+        "feed": "feed", "paper": "the name", "surface": "surface", "brightener": "brightener", "loading": "loading steps",
+        "dry_hours": "hours to dry", "lab_space": "the space it wants", "lab_price": "its price", "lab_days": "its days",
     },
     "format": {"tiff16": "16 bit TIFF", "tiff8": "8 bit TIFF", "jpeg": "JPEG, 8 bit"},
     "month": {
@@ -181,6 +182,7 @@ WORDS: dict[str, dict[str, str]] = {
         "maps": "Drawing lines", "line": "Reading the line",
         "cards": "Proofing", "intents": "Proofing", "candidates": "Judging intents", "scout": "Comparing papers",
         "compare": "Comparing profiles", "reach": "Measuring", "solids": "Measuring", "facts": "Measuring papers",
+        "lost": "Counting what papers cost", "printed": "Proofing",
         "add": "Reading profiles", "open": "Opening", "littles": "Reading pictures",
     },
 }  # fmt: skip
