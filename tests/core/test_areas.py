@@ -15,7 +15,7 @@ from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.facts import measure, table_noise
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.proof.areas import Area, _labels, _members, cause_in_words, disk, generalised_mask, smoothed
+from rehearsal.core.proof.areas import Area, _members, cause_in_words, disk, generalised_mask, labelled, smoothed
 from rehearsal.core.proof.beyond import CAUSES, causes, find_beyond
 from rehearsal.core.proof.hues import hue_key
 from rehearsal.core.proof.judging import judge
@@ -41,7 +41,7 @@ def test_areas_are_whole_pieces_parted_by_kind_without_crumbs(noise: np.ndarray)
     # scikit-image as the other road: pieces of the mask, and parts of neighbours of equal kind; corners count in both
     noise = noise.copy()
     noise[::7, ::9] = np.where(noise[::7, ::9] > 0, 4, 0)  # crumbs of a kind of their own
-    ours = _labels(noise > 0, noise)
+    ours = labelled(noise > 0, noise)
     least = 0.0005 * noise.size
     whole, parts = label(noise > 0, connectivity=2), label(noise, background=0, connectivity=2)
     for piece in range(1, whole.max() + 1):
@@ -71,7 +71,7 @@ def test_a_crumb_joins_the_neighbour_it_touches_most() -> None:
     kind[10:50, 10:40], kind[10:50, 40:70] = 1, 2
     kind[20, 38:41] = 3  # two of its three pixels lie in the left one
     kind[30, 39:42] = 4  # two of its three pixels lie in the right one
-    ours = _labels(kind > 0, kind)
+    ours = labelled(kind > 0, kind)
     left, right = ours[15, 20], ours[15, 60]
     assert ours.max() == 2 and (ours[20, 38:41] == left).all() and (ours[30, 39:42] == right).all() and left != right
 
@@ -80,14 +80,14 @@ def test_a_piece_of_nothing_but_crumbs_is_one_area() -> None:
     # a chequered patch: no part of it reaches the size, all of it does
     kind = np.zeros((100, 100), dtype=np.int32)
     kind[20:50, 20:50] = np.arange(30)[:, None] // 2 % 5 + np.arange(30)[None] // 2 % 5 * 5 + 1
-    ours = _labels(kind > 0, kind)
+    ours = labelled(kind > 0, kind)
     assert ours.max() == 1 and (ours[20:50, 20:50] == 1).all() and np.count_nonzero(ours) == 900
 
 
 def test_what_is_masked_out_has_no_label(noise: np.ndarray) -> None:
     mask = noise > 0
     mask[:, 90:110] = False
-    ours = _labels(mask, noise)
+    ours = labelled(mask, noise)
     assert not ours[~mask].any() and ours[mask].any()
     left, right = np.unique(ours[:, :90]), np.unique(ours[:, 110:])
     assert set(left) & set(right) == {0}, "a gap keeps pieces apart"

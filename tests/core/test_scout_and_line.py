@@ -105,7 +105,7 @@ def test_order_and_sentence() -> None:
         text.startswith("gloss carries this picture best for strong colour")
         and "cotton comes next; it has the quieter greys" in text
     )
-    assert "does nothing better" in scout_sentence(
+    assert "does nothing clearly better" in scout_sentence(
         names, [_cost(black=20.0, nearness=3.0), _cost(nearness=1.0)], "nearness"
     )
     assert scout_sentence(names, [None, None, None], "nearness") == ""

@@ -6,6 +6,7 @@ from dataclasses import replace
 from typing import Any
 
 from rehearsal.core.picture.file import Picture
+from rehearsal.core.sheet.onsheet import on_sheet
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import space_path
 from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe
@@ -155,6 +156,14 @@ class Takes:
         """Another sheet."""
         if self._now.take is not None:
             self.change("sheet", sheet=replace(self._now.take.sheet, **fields))
+
+    def choose_sheet(self, name: str) -> None:
+        """Another sheet by name: a print it does not hold becomes as large as it can be there."""
+        take, picture = self._now.take, self._now.picture
+        if take is None:
+            return
+        frame = take.frame if picture is None else on_sheet(take.frame, take.sheet.name, name, *picture.size)
+        self.change("sheet", frame=frame, sheet=replace(take.sheet, name=name))
 
     def change_recipe(self, recipe: Recipe) -> None:
         """Another tuning."""

@@ -18,7 +18,7 @@ from rehearsal.core.picture.reduce import reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import CandidateFigures
 from rehearsal.core.proof.areas import Area
-from rehearsal.core.proof.beyond import CAUSES, LIMIT, Lost, causes, find_beyond
+from rehearsal.core.proof.beyond import CAUSES, LIMIT, Beyond, Lost, causes, find_beyond
 from rehearsal.core.proof.judging import (
     FirstFigures,
     Judgement,
@@ -118,8 +118,13 @@ def judged_colours(opened: OpenRendition) -> np.ndarray:
 
 def losses(colours: np.ndarray, paper: Profile, limit: float = LIMIT) -> Lost:
     """What a paper costs these colours of :func:`judged_colours`: the very figures a judgement has."""
+    return beyond_paper(colours, paper, limit).lost
+
+
+def beyond_paper(colours: np.ndarray, paper: Profile, limit: float = LIMIT) -> Beyond:
+    """How far each of these colours of :func:`judged_colours` lies beyond a paper."""
     with in_turn(_ALL_PIXELS):
-        return find_beyond(colours, delta_lattice(paper), limit).lost
+        return find_beyond(colours, delta_lattice(paper), limit)
 
 
 def _read_otherwise(opened: OpenRendition) -> dict[str, Sent]:

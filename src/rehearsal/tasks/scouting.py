@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import functools
-from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -17,9 +16,9 @@ from rehearsal.core.papers.model import paper_model
 from rehearsal.core.papers.reach import slice_outline
 from rehearsal.core.papers.solid import Solid
 from rehearsal.core.picture.reduce import MAX_UNSIZED, fit_within, reduce_to
-from rehearsal.core.proof.beyond import LIMIT, Lost, exact_losses
+from rehearsal.core.proof.beyond import LIMIT, Lost
 from rehearsal.core.proof.chain import Look
-from rehearsal.core.proof.hues import hue_key
+from rehearsal.core.proof.inside import Inside, come_inside
 from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
 from rehearsal.core.proof.scout import PaperCost, ScoutSample, paper_cost
@@ -27,7 +26,7 @@ from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.work.once import LastUsed
 from rehearsal.core.work.pool import cores, side_by_side
 from rehearsal.core.work.progress import Progress
-from rehearsal.tasks.judging import judged_colours, losses
+from rehearsal.tasks.judging import beyond_paper, judged_colours, losses
 from rehearsal.tasks.proofing import proof_rgb, thumbnail_block
 
 _COLOURS = 8_000
@@ -127,46 +126,48 @@ class PairOverPicture:
 
     Attributes:
         lost: what each costs it.
-        inside: hues that lie beyond the other profile and come inside with this one, with their share in per cent, largest first.
+        inside: areas that lie beyond the other profile and come inside with this one, the largest first.
+        picture: Lab (h, w, 3) of what was judged, small.
     """
 
     pair: ProfilePair
     lost: tuple[Lost, Lost]
-    inside: tuple[tuple[tuple[str, float], ...], tuple[tuple[str, float], ...]]
+    inside: tuple[tuple[Inside, ...], tuple[Inside, ...]]
+    picture: np.ndarray
 
 
-#: Hues that come inside are named from this share of the picture on, per cent.
-_NAMED = 0.3
-
-
-def _come_inside(
-    colours: np.ndarray, here: np.ndarray, there: np.ndarray, limit: float
-) -> tuple[tuple[str, float], ...]:
-    """Hues of colours (m, 3) whose δ is within the limit here (m,) and above it there (m,)."""
-    names = Counter(hue_key(lab) for lab in colours[(here <= limit) & (there > limit)])
-    shares = [(name, count / len(colours) * 100) for name, count in names.most_common()]
-    return tuple((name, share) for name, share in shares if share >= _NAMED)
+#: Long side in pixels, at most, of the picture its areas are framed in.
+_FRAMED = 480
 
 
 def compare_two(one: OpenRendition, two: OpenRendition, progress: Progress, limit: float = LIMIT) -> PairOverPicture:
     """Two profiles of one paper over one picture."""
     progress(0.1, "comparing two profiles")
-    colours, pick = _picked_colours(one, 7)
-    device = _printer_values(one, pick), _printer_values(two, pick)
-    progress(0.4, "measuring both")
-    first, second = (exact_losses(paper_model(each.paper), colours, limit)[1] for each in (one, two))
-    inside = (_come_inside(colours, first, second, limit), _come_inside(colours, second, first, limit))
-    pair = compare_profiles(one.paper, two.paper, device)
-    progress(0.6, "counting all pixels")
-    everything = judged_colours(one)
-    return PairOverPicture(pair, (losses(everything, one.paper, limit), losses(everything, two.paper, limit)), inside)
+    pick = _picked_places(one, 7)
+    pair = compare_profiles(one.paper, two.paper, (_printer_values(one, pick), _printer_values(two, pick)))
+    progress(0.5, "counting all pixels")
+    colours = judged_colours(one)
+    first, second = (beyond_paper(colours, each.paper, limit) for each in (one, two))
+    inside = (
+        come_inside(colours, first.delta, second.delta, limit), come_inside(colours, second.delta, first.delta, limit),
+    )  # fmt: skip
+    return PairOverPicture(pair, (first.lost, second.lost), inside, _small(colours))
 
 
-def _picked_colours(opened: OpenRendition, seed: int) -> tuple[np.ndarray, np.ndarray]:
-    """M (m, 3) of a random sample of the picture as it is wanted, and its places."""
-    wanted = opened.block(MAX_UNSIZED)
-    pick = _picked(wanted, seed)
-    return opened.space.to_lab(wanted.reshape(-1, 3)[pick][None])[0].astype(np.float64), pick
+def _small(lab: np.ndarray) -> np.ndarray:
+    """Means of squares of an image (h, w, 3), so many that it is small."""
+    h, w = lab.shape[:2]
+    k = max(1, -(-max(h, w) // _FRAMED))
+    even = lab[: max(h // k, 1) * k, : max(w // k, 1) * k]
+    if min(h, w) < k:
+        return np.asarray(lab[::k, ::k])
+    made: np.ndarray = even.reshape(h // k, k, w // k, k, 3).mean(axis=(1, 3))
+    return made
+
+
+def _picked_places(opened: OpenRendition, seed: int) -> np.ndarray:
+    """Places of a random sample of a rendition's pixels."""
+    return _picked(opened.block(MAX_UNSIZED), seed)
 
 
 def _printer_values(opened: OpenRendition, pick: np.ndarray) -> np.ndarray:

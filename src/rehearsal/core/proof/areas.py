@@ -97,7 +97,7 @@ def generalised_mask(delta: np.ndarray, limit: float) -> np.ndarray:
     return mask
 
 
-def _labels(mask: np.ndarray, kind: np.ndarray) -> np.ndarray:
+def labelled(mask: np.ndarray, kind: np.ndarray) -> np.ndarray:
     """Areas from 1; 0 elsewhere.
 
     Connected pieces (8-connected) of at least 0.05 % of the image, then parted by kind; a part under that size joins the
@@ -190,7 +190,7 @@ def find_areas(
     kind = np.zeros(mask.shape, dtype=np.int32)
     cause, _mixed = causes(flat_soft[mask.ravel()], flat_best[mask.ravel()])
     kind[mask] = cause.astype(np.int32) * 64 + sector(soft[mask]) + 2
-    labels = _labels(mask, kind)
+    labels = labelled(mask, kind)
     if coarse > 1:
         labels = labels.repeat(2, axis=0).repeat(2, axis=1)[: lab.shape[0], : lab.shape[1]]
     raw = np.count_nonzero(beyond.mask) / beyond.mask.size * 100
@@ -219,7 +219,7 @@ def near_white_area(lab: np.ndarray, found: NearWhites) -> Area | None:
         share=found.share, cause="colder" if found.colder else "lighter", mixed=False, at_edge=False,
         hue=hue_key(np.median(lab[mask], axis=0)), median=float(p50), p99=float(p99), modelling=None, contrast_kept=None,
         place=_typical(lab[mask], np.flatnonzero(mask), mask.shape),
-        box=_fractions(ndimage.find_objects((pieces == largest).astype(np.uint8))[0], mask.shape),
+        box=fractions(ndimage.find_objects((pieces == largest).astype(np.uint8))[0], mask.shape),
     )  # fmt: skip
 
 
@@ -263,7 +263,7 @@ def _describe(
                 p99=float(p99),
                 modelling=kept[i],
                 contrast_kept=None if contrast is None else min(1.0, contrast / outside),
-                box=_fractions(box, labels.shape),
+                box=fractions(box, labels.shape),
                 loses_colour=float(np.count_nonzero(all_bits[members] & COLOUR) * unit),
                 loses_depth=float(np.count_nonzero(all_bits[members] & DEPTH) * unit),
                 place=_typical(colours, members, labels.shape),
@@ -294,7 +294,7 @@ def _members(labels: np.ndarray, mask: np.ndarray, most: int) -> tuple[list[np.n
     return [p if len(p) else np.flatnonzero(flat == i) for i, p in enumerate(pieces, start=1)], count
 
 
-def _fractions(box: tuple[slice, ...], shape: tuple[int, ...]) -> tuple[float, float, float, float]:
+def fractions(box: tuple[slice, ...], shape: tuple[int, ...]) -> tuple[float, float, float, float]:
     """x, y, width, height of a box as fractions of the image."""
     (rows, columns), (h, w) = box, shape
     return columns.start / w, rows.start / h, (columns.stop - columns.start) / w, (rows.stop - rows.start) / h

@@ -138,7 +138,7 @@ def scout_sentence(names: Sequence[str], costs: Sequence[PaperCost | None], care
     better = _better(second, best)
     rival = names[order[1]]
     if not better:
-        return f"{text} {rival} comes next and does nothing better."
+        return f"{text} {rival} comes next and does nothing clearly better."
     return f"{text} {rival} comes next; it {better}."
 
 

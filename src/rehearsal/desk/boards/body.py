@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
@@ -73,11 +73,10 @@ class BodyPlot(QWidget):
     # ---- painting
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        """The axis; terraces and the picture's colours from the bottom up; rings of what lies higher and of other bodies."""
+        """Terraces and the picture's colours from the bottom up; rings of what lies higher and of other bodies."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), self.room.colour("field"))
-        self._paint_axis(painter)
         built = self._built()
         if self.tilt >= 0:
             self._paint_bins(painter, -np.inf, self._foot(built))
@@ -91,6 +90,7 @@ class BodyPlot(QWidget):
             self._paint_ring(painter, ring, (), self.room.colour("quiet"))
         for ring, dashes in self._others:
             self._paint_ring(painter, ring, dashes, self.room.colour("text"))
+        self._paint_compass(painter)
         self._paint_marks(painter)
 
     def _built(self) -> list[tuple[Terrace, float]]:
@@ -143,13 +143,18 @@ class BodyPlot(QWidget):
                 seen[i] = not cover.contains(QPointF(*places[i]))
         return np.flatnonzero(seen)
 
-    def _paint_axis(self, painter: QPainter) -> None:
-        painter.setPen(QPen(self.room.colour("quiet"), 1))
-        painter.drawLine(self.place(np.array([0.0, 0, 0])), self.place(np.array([100.0, 0, 0])))
+    def _paint_compass(self, painter: QPainter) -> None:
+        """Where lighter, redder and yellower lie, in the corner beside the body."""
+        away = QPointF(theme.px(46), self.height() - theme.px(40))
         painter.setFont(theme.font(theme.SMALL))
-        for text, lab in (("L* 100", (104, 0, 0)), ("L* 0", (-6, 0, 0)), ("a*", (50, 106, 0)), ("b*", (50, 0, 106))):
-            at = self.place(np.array(lab, dtype=float))
-            painter.drawText(at + QPointF(-10, 4), text)
+        origin = seen_from(np.array([50.0, 0, 0]), self.turn, self.tilt)
+        for name, lab in (("L*", (80.0, 0, 0)), ("a*", (50.0, 30, 0)), ("b*", (50.0, 0, 30))):
+            way = seen_from(np.array(lab), self.turn, self.tilt) - origin
+            end = away + QPointF(float(way[0]), -float(way[1])) * (theme.px(26) / 30)
+            painter.setPen(QPen(self.room.colour("quiet"), 1.4))
+            painter.drawLine(away, end)
+            beyond = away + (end - away) * 1.3
+            painter.drawText(QRectF(beyond.x() - 10, beyond.y() - 8, 20, 16), Qt.AlignmentFlag.AlignCenter, name)
 
     def _paint_marks(self, painter: QPainter) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)

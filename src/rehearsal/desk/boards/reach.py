@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -25,6 +27,7 @@ from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.body import BodyPlot
+from rehearsal.desk.parts.samples import Sample, paint_line
 from rehearsal.desk.parts.widgets import choice, quiet, show_choice
 from rehearsal.desk.words import lab_colour
 from rehearsal.session.session import Session
@@ -32,7 +35,9 @@ from rehearsal.tasks.scouting import Body, Reach
 
 _SPAN = 112.0
 #: Line styles of the outlines: the paper, the second paper, the screen.
-_DASHES: tuple[tuple[float, ...], ...] = ((), (6.0, 3.0), (1.5, 2.5))
+_STYLES = ("solid", "dashed", "dotted")
+#: Room for the axes' figures beside the slice: they are never painted over.
+_LEFT, _FOOT = 34, 34
 
 
 class SlicePlot(QWidget):
@@ -53,9 +58,10 @@ class SlicePlot(QWidget):
         self.setMinimumSize(240, 200)
 
     def _box(self) -> QRectF:
-        side = min(self.width(), self.height()) - 10
+        left, foot = theme.px(_LEFT), theme.px(_FOOT)
+        side = max(min(self.width() - left, self.height() - foot) - 6, 20)
         box = QRectF(0, 0, side, side)
-        box.moveCenter(QPointF(self.width() / 2, self.height() / 2))
+        box.moveCenter(QPointF((self.width() + left) / 2, (self.height() - foot) / 2))
         return box
 
     def place(self, a: float, b: float) -> QPointF:
@@ -82,33 +88,38 @@ class SlicePlot(QWidget):
         painter.drawLine(self.place(0, -_SPAN), self.place(0, _SPAN))
         if self.slice is not None:
             self._paint_squares(painter, self.slice)
-        for lines, dashes in zip(self.outlines, _DASHES, strict=False):
-            self._paint_outline(painter, lines, dashes)
-        self._paint_axes(painter, box)
+        for lines, style in zip(self.outlines, _STYLES, strict=False):
+            self._paint_outline(painter, lines, style)
         if self.pointed is not None:
             at = self.place(float(self.pointed[1]), float(self.pointed[2]))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             for colour, width in ((QColor(0, 0, 0), 3.4), (QColor(255, 255, 255), 1.4)):
                 painter.setPen(QPen(colour, width))
                 painter.drawEllipse(at, 7, 7)
+        painter.setClipping(False)
+        self._paint_axes(painter, box)
 
     def _paint_axes(self, painter: QPainter, box: QRectF) -> None:
+        """Figures and names beside the slice, with ticks at its edge."""
         font = theme.font(theme.SMALL)
         painter.setFont(font)
-        metrics, middle = QFontMetricsF(font), box.center()
-
-        def label(text: str, x: float, y: float) -> None:
-            """Text from a place on, on the field's colour, so that lines end before it."""
-            room = QRectF(x, y, metrics.horizontalAdvance(text), 13)
-            painter.fillRect(room.adjusted(-2, 0, 2, 0), self.room.colour("field"))
-            painter.setPen(self.room.colour("quiet"))
-            painter.drawText(room, Qt.AlignmentFlag.AlignCenter, text)
-
-        label("a*, to red", box.right() - 6 - metrics.horizontalAdvance("a*, to red"), middle.y() + 18)
-        label("b*, to yellow", middle.x() + 6, box.top() + 3)
-        for value in (-80, -40, 40, 80):
-            half = metrics.horizontalAdvance(f"{value}") / 2
-            label(f"{value}", self.place(value, 0).x() - half, middle.y() + 3)
+        metrics, high = QFontMetricsF(font), theme.px(15)
+        painter.setPen(self.room.colour("quiet"))
+        for value in (-80, -40, 0, 40, 80):
+            at, text = self.place(value, value), f"{value}"
+            wide = metrics.horizontalAdvance(text)
+            painter.drawLine(QPointF(at.x(), box.bottom()), QPointF(at.x(), box.bottom() + 4))
+            painter.drawLine(QPointF(box.left() - 4, at.y()), QPointF(box.left(), at.y()))
+            painter.drawText(QPointF(at.x() - wide / 2, box.bottom() + high), text)
+            painter.drawText(QPointF(box.left() - 7 - wide, at.y() + 4), text)
+        name = "a*, to red"
+        painter.drawText(QPointF(box.right() - metrics.horizontalAdvance(name), box.bottom() + 2 * high), name)
+        painter.save()
+        painter.translate(box.left() - theme.px(24), box.top())
+        painter.rotate(-90)
+        name = "b*, to yellow"
+        painter.drawText(QPointF(-metrics.horizontalAdvance(name), 0), name)
+        painter.restore()
 
     def _paint_squares(self, painter: QPainter, piece: Slice) -> None:
         most = max(float(np.log1p(piece.counts.max())), 1e-6)
@@ -129,17 +140,10 @@ class SlicePlot(QWidget):
                 painter.setPen(QPen(QColor(255, 255, 255), 1.4))
                 painter.drawRect(square)
 
-    def _paint_outline(self, painter: QPainter, lines: list[np.ndarray], dashes: tuple[float, ...]) -> None:
+    def _paint_outline(self, painter: QPainter, lines: list[np.ndarray], style: str) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for line in lines:
-            shape = QPolygonF([self.place(float(a), float(b)) for a, b in line])
-            painter.setPen(QPen(QColor(0, 0, 0, 190), 3.2))
-            painter.drawPolyline(shape)
-            pen = QPen(QColor(255, 255, 255), 1.5)
-            if dashes:
-                pen.setDashPattern(list(dashes))
-            painter.setPen(pen)
-            painter.drawPolyline(shape)
+            paint_line(painter, QPolygonF([self.place(float(a), float(b)) for a, b in line]), style)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Select a square."""
@@ -214,10 +218,24 @@ class ReachBoard(Board):
         controls = QHBoxLayout()
         self._other.setSizeAdjustPolicy(self._other.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._other.setMinimumContentsLength(14)
-        controls.addWidget(quiet("solid: this paper; dashed:"))
-        controls.addWidget(self._other)
-        controls.addWidget(quiet("dotted:"))
-        controls.addWidget(self._screen)
+        self._samples = [Sample(kind) for kind in (*_STYLES, "struck", "rim")]
+        solid, dashed, dotted, struck, rim = self._samples
+        beyond = (quiet("beyond the paper"), quiet("beyond the paper"))
+        for part in (
+            solid,
+            quiet("this paper"),
+            dashed,
+            self._other,
+            dotted,
+            self._screen,
+            struck,
+            beyond[0],
+            rim,
+            beyond[1],
+        ):
+            controls.addWidget(part)
+        self._of_slice, self._of_body = (struck, beyond[0]), (rim, beyond[1])
+        self._show_legend(False)
         controls.addStretch(1)
         self.rows.addLayout(controls)
         self.note = quiet(wrap=True)
@@ -260,10 +278,18 @@ class ReachBoard(Board):
         """The turning body in the place of the slice, or the slice again."""
         show_choice(self._as_body, on)
         self._plots.setCurrentIndex(1 if on else 0)
+        self._show_legend(on)
         self.plot.cell, self.body.chosen = None, None
         self.selected.emit(None)
         self._cut()
         (self.body if on else self.plot).setFocus()
+
+    def _show_legend(self, body: bool) -> None:
+        """How what lies beyond is drawn here."""
+        for part in self._of_slice:
+            part.setVisible(not body)
+        for part in self._of_body:
+            part.setVisible(body)
 
     @property
     def shows_body(self) -> bool:
@@ -325,10 +351,10 @@ class ReachBoard(Board):
             if self.body.chosen is not None:
                 return
             self.note.setText("Drag or the arrow keys turn the body; a click, or Shift and the arrows, shows a colour's pixels. "
-                              "The paper is built up to the slice; colours with a light rim are beyond it.")  # fmt: skip
+                              "The paper is built up to the slice.")  # fmt: skip
         elif self.plot.cell is None:
             self.note.setText("Click a square to see its pixels in the picture; point at the picture to see its place here. "
-                              "Up and down change the lightness. Struck squares are beyond the paper.")  # fmt: skip
+                              "Up and down change the lightness.")  # fmt: skip
 
     def pick(self, cell: tuple[int, int]) -> None:
         """Select a square: its pixels are shown in the picture."""
@@ -374,6 +400,9 @@ class ReachBoard(Board):
     def set_room(self, room: theme.Room) -> None:
         """Change the room tone."""
         super().set_room(room)
-        self.plot.room, self.body.room = room, room
+        part: Any
+        for part in (self.plot, self.body, *self._samples):
+            part.room = room
+            part.update()
         self.plot.update()
         self.body.update()

@@ -8,19 +8,36 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from rehearsal.core.papers.comparing import BANDS, HUES, ProfilePair, hue_words
+from rehearsal.core.proof.inside import Inside, by_hue
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.words import hue_words as hue_words_of
 from rehearsal.core.values.words import share_words
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
+from rehearsal.desk.parts.framedpicture import Frame, FramedPicture
+from rehearsal.desk.parts.samples import Sample
 from rehearsal.desk.parts.widgets import choice, quiet, show_choice
-from rehearsal.desk.words import lab_colour
+from rehearsal.desk.words import lab_colour, lab_colours
 from rehearsal.tasks.scouting import PairOverPicture
 
+#: So many areas of each are framed.
+_FRAMED = 4
 
-def _inside_words(hues: tuple[tuple[str, float], ...]) -> str:
-    """Hues that come inside with a profile, the first three."""
-    return ", ".join(f"{hue_words_of(name)} {share_words(share)}" for name, share in hues[:3]) or "nothing to speak of"
+
+def _inside_words(areas: tuple[Inside, ...]) -> str:
+    """What comes inside with a profile, the three hues that have most of it."""
+    named = [f"{hue_words_of(name)} {share_words(share)}" for name, share in by_hue(areas)[:3]]
+    return ", ".join(named) or "no area"
+
+
+def inside_frames(areas: tuple[Inside, ...], style: str) -> list[Frame]:
+    """Frames of the largest areas that come inside; each hue is named once, with what its areas have together."""
+    shares, made = dict(by_hue(areas)), []
+    for area in areas[:_FRAMED]:
+        share = shares.pop(area.hue, None)
+        words = "" if share is None else f"{hue_words_of(area.hue)} {share_words(share)}"
+        made.append(Frame(area.box, words, style))
+    return made
 
 
 class GainMap(QWidget):
@@ -47,7 +64,7 @@ class GainMap(QWidget):
             return
         gain = self._maps[0] - self._maps[1]
         most = max(float(np.abs(gain).max()), 1.0)
-        left, foot, top_room = 92.0, 18.0, 18.0
+        left, foot, top_room = 92.0, 32.0, 18.0
         width, height = (self.width() - left) / 12, (self.height() - foot - top_room) / 5
         for row in range(5):
             band = 4 - row
@@ -77,7 +94,7 @@ class GainMap(QWidget):
         painter.setFont(theme.font(7.4))
         for hue, name in enumerate(HUES):
             painter.drawText(
-                QRectF(left + hue * width - 6, self.height() - foot + 2, width + 12, 14),
+                QRectF(left + hue * width - 24, self.height() - foot + 2 + 14 * (hue % 2), width + 48, 14),
                 Qt.AlignmentFlag.AlignHCenter,
                 name,
             )
@@ -104,18 +121,30 @@ class TwoProfilesBoard(Board):
         self._grid.setHorizontalSpacing(18)
         self._grid.setVerticalSpacing(6)
         side = QVBoxLayout()
-        side.setSpacing(18)
+        side.setSpacing(8)
         side.addWidget(figures)
         self.note = QLabel()
         self.note.setWordWrap(True)
         self.note.setFixedWidth(500)
         side.addWidget(self.note)
-        side.addStretch(1)
+        self.framed = FramedPicture("What comes inside, framed in the picture")
+        side.addWidget(self.framed, 1)
+        self._samples, self._sides = (Sample("solid"), Sample("dashed")), (quiet(), quiet())
+        for sample, words in zip(self._samples, self._sides, strict=True):
+            legend = QHBoxLayout()
+            legend.addWidget(sample)
+            legend.addWidget(words, 1)
+            side.addLayout(legend)
+        self._show_legend(False)
         body.addLayout(side)
         self.map = GainMap()
         body.addWidget(self.map, 1)
         self.rows.addLayout(body, 1)
         self.pair: ProfilePair | None = None
+
+    def _show_legend(self, on: bool) -> None:
+        for part in (*self._samples, *self._sides):
+            part.setVisible(on)
 
     def subject(self) -> object:
         """The picture as it is tuned and cropped; the profiles are chosen here."""
@@ -164,7 +193,7 @@ class TwoProfilesBoard(Board):
             self._grid.takeAt(0).widget().deleteLater()
         rows = [
             ("", *names),
-            ("gamut volume", *(f"{v / 1000:.0f} 000 Lab³" for v in pair.volumes)),
+            ("room for colour", *(f"{v / max(pair.volumes) * 100:.0f} %" for v in pair.volumes)),
             ("holds of the other's gamut", *(f"{v:.1f} %" for v in pair.common)),
             ("this picture: beyond, mean loss", *(f"{share_words(v.share)}, ΔE₀₀ {v.mean:.1f}" for v in found.lost)),
             ("loses colour, depth", *(f"{share_words(v.colour)}, {share_words(v.depth)}" for v in found.lost)),
@@ -186,6 +215,15 @@ class TwoProfilesBoard(Board):
                 label.setWordWrap(column > 0)
                 self._grid.addWidget(label, row, column)
         self.map.show_maps(pair.maps, pair.edges)
+        frames = [
+            f
+            for areas, style in zip(found.inside, ("solid", "dashed"), strict=True)
+            for f in inside_frames(areas, style)
+        ]
+        self.framed.show_frames(lab_colours(found.picture).astype(np.uint8), frames)
+        for words, name, areas in zip(self._sides, names, found.inside, strict=True):
+            words.setText(f"comes inside with {name}" if areas else f"no area comes inside with {name}")
+        self._show_legend(True)
         self.map.setAccessibleDescription(hue_words(pair, names))
         self.sentence.setText("")
         agree = "" if pair.warning else " Nothing says that one of them is out of date."
@@ -194,5 +232,8 @@ class TwoProfilesBoard(Board):
     def set_room(self, room: theme.Room) -> None:
         """Change the room tone."""
         super().set_room(room)
-        self.map.room = room
+        self.map.room = self.framed.room = room
+        for sample in self._samples:
+            sample.room = room
+            sample.update()
         self.map.update()

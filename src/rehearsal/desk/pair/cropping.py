@@ -134,8 +134,8 @@ class CropFrame:
             crop.width * picture.width(), crop.height * picture.height(),
         )  # fmt: skip
 
-    def paint(self, painter: QPainter, picture: QRectF, crop: Crop) -> None:
-        """Veil what is cut off; one thin frame with four short bars in the middles of its sides."""
+    def paint(self, painter: QPainter, picture: QRectF, crop: Crop, plain: bool = False) -> None:
+        """Veil what is cut off; one thin frame, with ticks and four short bars in the middles of its sides unless it is plain."""
         rect = self.rect(picture, self._crop or crop)
         veil = QColor(60, 60, 60, 170)
         painter.fillRect(QRectF(picture.x(), picture.y(), picture.width(), rect.y() - picture.y()), veil)
@@ -147,7 +147,10 @@ class CropFrame:
         for colour, width in ((QColor(20, 20, 20, 180), 3.0), (light, 1.2)):
             painter.setPen(QPen(colour, width))
             painter.drawRect(rect)
-            painter.drawLines(ticks(rect))
+            if not plain:
+                painter.drawLines(ticks(rect))
+        if plain:
+            return
         painter.setPen(QPen(QColor(20, 20, 20), 1))
         painter.setBrush(light)
         middle, (long, thick) = rect.center(), _BAR

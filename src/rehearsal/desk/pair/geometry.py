@@ -87,8 +87,8 @@ def place(pane: QRectF, width: float, height: float, zoom: Zoom, sheet: tuple[fl
 
 
 def _grow(width: float, height: float, sheet: tuple[float, float]) -> tuple[float, float]:
-    if sheet[0] >= 1 and sheet[1] >= 1:
-        return sheet
+    if sheet[0] > 0 and sheet[1] > 0:  # where the print is larger than its sheet there is no border to be seen
+        return max(sheet[0], 1.0), max(sheet[1], 1.0)
     margin = 2 * min(MARGIN * max(width, height), MOST_MARGIN * min(width, height))
     return 1 + margin / width, 1 + margin / height
 

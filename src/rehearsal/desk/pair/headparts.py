@@ -55,6 +55,7 @@ class LittleSheet(QAbstractButton):
         sheet.moveCenter(QRectF(self.rect()).center())
         picture = QRectF(0, 0, size.width_cm * scale, size.height_cm * scale)
         picture.moveCenter(sheet.center())
+        picture = picture.intersected(sheet)
         light = self.room.lightest
         painter.fillRect(sheet, QColor(light, light, light))
         painter.fillRect(picture, self.room.colour("line" if self.room.is_light else "mark"))

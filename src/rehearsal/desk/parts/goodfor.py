@@ -16,8 +16,8 @@ _LEAST_SIDE = 4.0
 
 
 def distance_words(cm: float) -> str:
-    """A viewing distance: ``60 cm``, ``2 m``."""
-    return f"{cm / 100:g} m" if cm >= 100 else f"{cm:.0f} cm"
+    """A viewing distance: ``60 cm``, ``1.1 m``, ``2 m``."""
+    return f"{round(cm / 100, 1):g} m" if cm >= 99.5 else f"{cm:.0f} cm"
 
 
 class GoodForFrames(QWidget):

@@ -45,7 +45,7 @@ class SheetDrawing(QWidget):
         self.setAccessibleDescription(
             "no print size yet"
             if size is None
-            else f"{size.in_words} on {sheet}: borders {sides:.0f} and {foot:.0f} mm"
+            else f"{size.in_words} on {sheet}: at the sides {_border_words(sides)}, at top and foot {_border_words(foot)}"
         )
         self.update()
 
@@ -106,12 +106,15 @@ class SheetDrawing(QWidget):
             painter.drawText(sheet, Qt.AlignmentFlag.AlignCenter, "no size yet")
             return
         box = self.print_rect()
+        painter.save()
+        painter.setClipRect(sheet)  # what is larger than the sheet is cut off by it
         if self._picture.isNull():
             painter.fillRect(box, self.room.colour("mark"))
         else:
             painter.drawImage(box, self._picture)
         painter.setPen(QPen(QColor(20, 20, 20), 1))
         painter.drawRect(box)
+        painter.restore()
         self._paint_borders(painter, sheet)
         if self.hasFocus():
             painter.setPen(QPen(self.room.colour("text"), 1, Qt.PenStyle.DotLine))
@@ -121,12 +124,12 @@ class SheetDrawing(QWidget):
         assert self.size_cm is not None
         sides, foot = borders_mm(self.size_cm, self.sheet)
         painter.setPen(self.room.colour("text"))
-        high, wide = theme.px(16), theme.px(60)
+        high, wide = theme.px(16), theme.px(96)
         for words, centre in (
-            (f"{foot:.0f} mm", QPointF(sheet.center().x(), sheet.top() - high / 2 - 1)),
-            (f"{foot:.0f} mm", QPointF(sheet.center().x(), sheet.bottom() + high / 2 + 1)),
-            (f"{sides:.0f}", QPointF(sheet.left() - theme.px(14), sheet.center().y())),
-            (f"{sides:.0f}", QPointF(sheet.right() + theme.px(14), sheet.center().y())),
+            (_border_words(foot), QPointF(sheet.center().x(), sheet.top() - high / 2 - 1)),
+            (_border_words(foot), QPointF(sheet.center().x(), sheet.bottom() + high / 2 + 1)),
+            (_border_words(sides, short=True), QPointF(sheet.left() - theme.px(14), sheet.center().y())),
+            (_border_words(sides, short=True), QPointF(sheet.right() + theme.px(14), sheet.center().y())),
         ):
             place = QRectF(0, 0, wide, high)
             place.moveCenter(centre)
@@ -160,3 +163,10 @@ class SheetDrawing(QWidget):
             return
         step = _COARSE_MM if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else _FINE_MM
         self.border_set.emit(max(min(borders_mm(self.size_cm, self.sheet)) + way * step, 0.0))
+
+
+def _border_words(mm: float, short: bool = False) -> str:
+    """A border, or by how much the print is larger than its sheet there."""
+    if mm < -0.5:
+        return "cut" if short else f"{-mm:.0f} mm cut off"
+    return f"{max(mm, 0.0):.0f}" if short else f"{max(mm, 0.0):.0f} mm"

@@ -23,14 +23,16 @@ from rehearsal.core.sheet.layout import (
     enlargement,
     sheet_words,
 )
-from rehearsal.core.sheet.onsheet import borders_mm, on_sheet, sheet_for, with_border
+from rehearsal.core.sheet.onsheet import borders_mm, sheet_for, with_border
 from rehearsal.core.tuning.opened import OpenPicture
-from rehearsal.core.values.frame import Frame, PrintSize
+from rehearsal.core.values.frame import Crop, Frame, PrintSize
 from rehearsal.core.values.words import capital, in_row, share_words
 from rehearsal.desk import theme
 from rehearsal.desk.parts.bars import Bar, Bars
 from rehearsal.desk.parts.goodfor import GoodForFrames, distance_words
+from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.sheetdrawing import SheetDrawing
+from rehearsal.desk.parts.stillcrop import StillCrop
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, scrolled, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.arrival import Arrival
@@ -39,6 +41,13 @@ from rehearsal.workbook.values import Take
 _BARS_TO, _LITTLE = 10.0, 240
 #: Viewing distances of the nested frames, cm.
 _DISTANCES = (60.0, 100.0, 200.0)
+
+
+_STILL = (
+    "Here the frame stays and the picture moves: drag it, or use the arrows; wheel, + and −: larger or smaller.\n"
+    "At the left the picture stays and the frame moves: drag it, its bars or its corners. Long ticks: thirds; short ones: "
+    "golden section."
+)
 
 
 class PictureTray(Tray):
@@ -80,6 +89,7 @@ class PictureTray(Tray):
 
     def _build_crop(self) -> None:
         crop = self.column("Crop", 206)
+        crop.beside_title(quiet("drag the picture"))
         self._fit = choice([("crop to the print's size", "crop"), ("keep the whole picture", "inside")])
         self._fit.setAccessibleName("When proportions differ")
         self._fit.activated.connect(lambda _i: self._set_fit(self._fit.currentData()))
@@ -88,15 +98,12 @@ class PictureTray(Tray):
         self._proportion.setAccessibleName("Proportions of the crop")
         self._proportion.activated.connect(self._choose_proportion)
         crop.add(self._proportion)
-        crop.add(
-            quiet(
-                "Drag the frame at the left, its bars or its corners, or use the arrow keys (Ctrl: size). "
-                "Long ticks: thirds; short ones: golden section.",
-                wrap=True,
-            )
-        )
+        self.still = StillCrop()
+        self.still.setToolTip(_STILL)
+        self.still.crop_set.connect(lambda made: self._reframe(lambda frame, _w, _h: replace(frame, crop=made)))
+        self.still.moving.connect(self._preview_crop)
+        crop.rows.addWidget(self.still, 1)
         crop.pair(button("Turn", self._turn, name="Turn the print"), button("Whole picture", self._whole))
-        crop.end()
 
     def _choose_proportion(self) -> None:
         """Cut to a proportion; a print size that does not fit it any more follows along its longer side."""
@@ -136,7 +143,7 @@ class PictureTray(Tray):
         self._common.activated.connect(self._choose_common)
         form.row("Common sizes", self._common)
         self._sheet = choice([(sheet_words(name), name) for name in (*SHEETS, "")])
-        self._sheet.activated.connect(self._choose_sheet)
+        self._sheet.activated.connect(lambda _i: self.session.takes.choose_sheet(self._sheet.currentData()))
         form.row("Sheet", self._sheet)
         self._unit = choice([("cm", 1.0), ("in", 2.54)])
         self._unit.activated.connect(lambda _i: self.refresh())
@@ -168,13 +175,6 @@ class PictureTray(Tray):
         name = take.sheet.name if frame.size is None else sheet_for(frame.size, take.sheet.name)
         self.session.takes.change("frame", frame=frame, sheet=replace(take.sheet, name=name))
 
-    def _choose_sheet(self) -> None:
-        """Another sheet: a print it does not hold becomes as large as it can be there."""
-        take, picture, name = self.session.now.take, self.session.now.picture, self._sheet.currentData()
-        if take is not None and picture is not None:
-            frame = on_sheet(take.frame, take.sheet.name, name, *picture.size)
-            self.session.takes.change("sheet", frame=frame, sheet=replace(take.sheet, name=name))
-
     def _bordered(self, border: float) -> Frame | None:
         take, picture = self.session.now.take, self.session.now.picture
         return (
@@ -191,18 +191,24 @@ class PictureTray(Tray):
         if take is not None and frame is not None:
             self._show_on_sheet(frame, take.sheet.name)
 
+    def _preview_crop(self, crop: Crop) -> None:
+        take = self.session.now.take
+        if take is not None:
+            self._show_on_sheet(replace(take.frame, crop=crop), take.sheet.name)
+
     def _show_on_sheet(self, frame: Frame, sheet: str) -> None:
         self.drawing.show_print(frame.size, sheet, self._little(frame))
 
-    def _little(self, frame: Frame) -> QImage:
-        """The cropped picture, small; nothing before it is there."""
+    def _whole_little(self) -> QImage:
+        """The picture, small; nothing before it is there."""
         master = self.session.now.master
         rgb = None if master is None else self.session.inquiries.littles.get(master.digest)
-        if rgb is None:
-            return QImage()
-        h, w = rgb.shape[:2]
-        image = QImage(rgb.tobytes(), w, h, w * 3, QImage.Format.Format_RGB888).copy()
-        return image.copy(QRect(*frame.crop.pixels(w, h)))
+        return QImage() if rgb is None else rgb_image(rgb)
+
+    def _little(self, frame: Frame) -> QImage:
+        """What a frame leaves of it."""
+        image = self._whole_little()
+        return image if image.isNull() else image.copy(QRect(*frame.crop.pixels(image.width(), image.height())))
 
     def _choose_common(self) -> None:
         option = self._common.currentData()
@@ -239,7 +245,7 @@ class PictureTray(Tray):
 
     def set_room(self, room: theme.Room) -> None:
         """Drawn parts follow the room."""
-        for part in (self.drawing, self.bars, self.frames):
+        for part in (self.drawing, self.bars, self.frames, self.still):
             part.room = room
             part.update()
 
@@ -268,6 +274,7 @@ class PictureTray(Tray):
         if self.session.now.master is not None:
             self.session.inquiries.ask_littles([self.session.now.master], _LITTLE, _LITTLE)
         show_choice(self._fit, take.frame.fit)
+        self.still.show_crop(self._whole_little(), picture.size, take.frame.crop)
         self._good.setText(_good_for(take, *picture.size))
         _x, _y, cw, ch = take.frame.crop.pixels(*picture.size)
         self.frames.show_sizes(good_for(cw, ch, _DISTANCES), size, self._little(take.frame))

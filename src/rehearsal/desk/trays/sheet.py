@@ -55,7 +55,7 @@ class SheetTray(Tray):
         self._format.activated.connect(lambda _i: change(format=self._format.currentData()))
         form.row("Format", self._format)
         self._sheet = choice([(name, name) for name in SHEETS])
-        self._sheet.activated.connect(lambda _i: change_sheet(name=self._sheet.currentData()))
+        self._sheet.activated.connect(lambda _i: self.session.takes.choose_sheet(self._sheet.currentData()))
         form.row("Sheet", self._sheet)
         column.rows.addLayout(form)
         self._borderless = QCheckBox("borderless")
