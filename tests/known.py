@@ -2,21 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import fields
 from typing import Any
 
+import numpy as np
 import pytest
 
 from rehearsal.core.icc import Profile
+from rehearsal.core.proof.chain import Look
 from rehearsal.core.proof.judging import Judgement
+from rehearsal.core.proof.screenroad import ScreenRoad
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.progress import Progress
+from rehearsal.session import inquiries as session_inquiries
 from rehearsal.session import judging as session_judging
+from rehearsal.session import roads as session_roads
 from rehearsal.session import shelf as session_shelf
 from rehearsal.session.shelf import measured
 from rehearsal.tasks.conditions import Facts, NoFacts
 from rehearsal.tasks.judging import judge_rendition
+from rehearsal.tasks.proofing import intent_pictures
 from rehearsal.tasks.tables import KeptTables
 
 #: Judgements that windows were opened with, by what they are of: the same in nearly all tests.
@@ -42,11 +50,38 @@ def _measure_once(condition: PrintCondition, kept: dict[str, Any]) -> Facts | No
     return _facts[condition]
 
 
+#: Tables of roads to the screen, by what they depend on, and little pictures of renderings.
+_roads: dict[object, ScreenRoad] = {}
+_pictures: dict[object, list[np.ndarray]] = {}
+_bake = session_roads._bake
+
+
+def _of(look: Look) -> tuple[object, ...]:
+    """What a look is, its screen by its content."""
+    return tuple(getattr(value, "digest", value) for value in (getattr(look, each.name) for each in fields(look)))
+
+
+def _bake_once(opened: OpenRendition, look: Look, nodes: int | None = None) -> ScreenRoad:
+    key = (session_roads._key(opened, look)[:-1], _of(look), nodes)
+    if key not in _roads:
+        _roads[key] = _bake(opened, look, nodes)
+    return _roads[key]
+
+
+def _proof_once(opened: OpenRendition, look: Look, renderings: Sequence[Rendering], *size: int) -> list[np.ndarray]:
+    key = (opened.rendition, _of(look), tuple(renderings), size)
+    if key not in _pictures:
+        _pictures[key] = intent_pictures(opened, look, renderings, *size)
+    return _pictures[key]
+
+
 def known_already() -> pytest.MonkeyPatch:
-    """Until this is undone, what other tests' windows were opened with is neither judged nor measured nor written again."""
+    """Until this is undone, what other tests' windows were opened with is neither judged nor measured nor baked nor written again."""
     swap = pytest.MonkeyPatch()
     swap.setattr(session_judging, "judge_rendition", _judge_once)
     swap.setattr(session_shelf, "measured", _measure_once)
+    swap.setattr(session_roads, "_bake", _bake_once)
+    swap.setattr(session_inquiries, "intent_pictures", _proof_once)
     swap.setattr(KeptTables, "keep", lambda *_: None)
     swap.setattr(KeptTables, "fetch", lambda *_: None)
     return swap

@@ -90,7 +90,7 @@ def boards(window: Window, take) -> None:  # type: ignore[no-untyped-def]
     QTest.qWait(2600)
     take("1-screen-check")
     window.session.screen.forget_reading()
-    for name in ("shelf", "scout", "reach"):
+    for name in ("shelf", "card", "scout", "reach"):
         window.boards.toggle(name)
         settle(window)
         if name == "shelf":
@@ -154,8 +154,6 @@ def shots(window: Window, folder: Path, wanted: list[str]) -> None:
     window.stack.go(3)
     window.rooms.set("light")
     take("room-light")
-    window.rooms.set("dark")
-    take("room-dark")
 
 
 def main() -> None:

@@ -47,11 +47,11 @@ from rehearsal.desk.frame.stations import AT, STATIONS
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.areatable import AreaTable
 from rehearsal.desk.parts.columns import Pages
-from rehearsal.desk.parts.conditiondialog import edit_condition
 from rehearsal.desk.parts.lightscale import Grip
 from rehearsal.desk.parts.rail import Rail
 from rehearsal.desk.parts.rings import RingLine
 from rehearsal.desk.parts.sheetdrawing import SheetDrawing
+from rehearsal.desk.parts.stillcrop import StillCrop
 from rehearsal.desk.parts.ticketpage import TicketPage
 from rehearsal.desk.start import make_window
 from rehearsal.workbook.masters import make_master
@@ -69,7 +69,7 @@ _TARGET, _MOST_SECONDS = 24, 20.0
 _LEGIBLE = 140
 _PRESSED = (
     QAbstractButton, QComboBox, QAbstractSpinBox, QSlider, QLineEdit, QTableWidget, QTreeWidget,
-    Rail, Grip, RingLine, SheetDrawing,
+    Rail, Grip, RingLine, SheetDrawing, StillCrop,
 )  # fmt: skip
 #: What shows pictures, swatches or plots, and may have colour.
 _COLOURED = (
@@ -81,6 +81,11 @@ _COLOURED = (
     "Board",
     "RingLine",
     "SheetDrawing",
+    "PaperDrawing",
+    "PaperTile",
+    "Swatch",
+    "StillCrop",
+    "FramedPicture",
     "GoodForFrames",
     "GreysStrip",
 )
@@ -332,7 +337,6 @@ def dialogs(window: Window) -> list[tuple[str, Callable[[], object]]]:
     act = window.actions_of_keys
     return [
         ("keys", lambda: act.act("keys")),
-        ("condition", lambda: edit_condition(window.session, window)),
         ("ticket", window.stack.sheet.show_ticket),
         ("typed reading", lambda: TypedReading(90.0, window).exec()),
         *((f"page {page}", lambda page=page: act.show_why(page)) for page in ("standards", "sizes", "lesson")),

@@ -1,10 +1,13 @@
 """Starting, restarting, and files of all kinds in the window."""
 
+import gc
 import os
 import shutil
 import sqlite3
 import subprocess
 import sys
+import threading
+import weakref
 from dataclasses import replace
 from pathlib import Path
 
@@ -28,6 +31,7 @@ from rehearsal.desk.frame.stations import station_states
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.pair.cropping import CropFrame, ticks
 from rehearsal.desk.start import make_window
+from rehearsal.session.bus import Bus
 from rehearsal.workbook.migrations import FORMAT
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Master, Take
@@ -98,7 +102,7 @@ def test_an_uncaught_error_is_shown_not_fatal(
     window: Window, caplog: pytest.LogCaptureFixture, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
-    starting._install_hooks(window.session.bus.say_wrong)
+    starting._install_hooks(window.session.bus)
     try:
         raise PictureError("the picture is damaged", "a.tif", "export it again")
     except PictureError as error:
@@ -106,6 +110,18 @@ def test_an_uncaught_error_is_shown_not_fatal(
     assert window.message.text == "The picture is damaged (a.tif). Export it again."
     assert "PictureError" in caplog.text
     caplog.clear()
+
+
+def test_the_hooks_keep_no_closed_session_alive(monkeypatch: pytest.MonkeyPatch) -> None:
+    for owner in (sys, threading):
+        monkeypatch.setattr(owner, "excepthook", owner.excepthook)
+    bus = Bus()
+    there = weakref.ref(bus)
+    starting._install_hooks(bus)
+    del bus
+    gc.collect()
+    assert there() is None
+    sys.excepthook(ValueError, ValueError("nobody listens"), None)
 
 
 def test_a_moved_picture_is_found_again(window: Window, demo_book: Workbook, qtbot: QtBot) -> None:

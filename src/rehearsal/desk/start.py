@@ -8,6 +8,7 @@ import os
 import sys
 import threading
 import traceback
+import weakref
 from pathlib import Path
 from time import monotonic
 from types import TracebackType
@@ -25,6 +26,7 @@ from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.home import QtHome
 from rehearsal.desk.monitor import desktop_profile
+from rehearsal.session.bus import Bus
 from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
 from rehearsal.tasks.writing import Target
@@ -46,14 +48,19 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-def _install_hooks(say: object = None) -> None:
-    """An uncaught error must not abort the program: it is shown, and written to the log."""
+def _install_hooks(bus: Bus | None = None) -> None:
+    """An uncaught error must not abort the program: it is shown, and written to the log.
+
+    The hooks outlive the session: they hold its bus weakly, so that a window that was closed can go with all its pictures.
+    """
+    held = None if bus is None else weakref.ref(bus)
 
     def show(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         _log.error("%s", "".join(traceback.format_exception(kind, error, trace)))
-        if callable(say):
+        to = None if held is None else held()
+        if to is not None:
             text = error.words() if isinstance(error, RehearsalError) else f"unexpected {kind.__name__}: {error}"
-            say(capital(text))
+            to.say_wrong(capital(text))
 
     sys.excepthook = show
     threading.excepthook = lambda args: show(args.exc_type, args.exc_value or args.exc_type(), args.exc_traceback)
@@ -86,7 +93,7 @@ def make_window(workbook: Workbook, files: list[str]) -> Window:
     assert isinstance(app, QApplication)
     theme.set_type_size(app, float(session.book.recall("type") or 1.0))
     window = Window(session)
-    _install_hooks(session.bus.say_wrong)
+    _install_hooks(session.bus)
     number = session.book.recall("open take")
     take = session.book.get(Take, int(number)) if number else None
     if take is not None and not files:

@@ -10,7 +10,7 @@ from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.sheet.cautions import cautions, compensation_of, compensation_words, intent_name, on_or_off
 from rehearsal.core.sheet.layout import enlarged_words, enlargement, sheet_size, sheet_words
 from rehearsal.core.sheet.request import TicketRequest
-from rehearsal.core.values.condition import TO_TELL
+from rehearsal.core.values.condition import TO_TELL, PrintCondition
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.words import date_words, values_words, word
 
@@ -122,6 +122,8 @@ def _driver_rows(request: TicketRequest) -> tuple[Row, ...]:
     c, hand_over = request.condition, request.rendition.hand_over
     if not c.printer:
         return (Row("Given to", c.paper),)
+    if c.lab:
+        return _lab_rows(c)
     media, feed = _told(hand_over.media, c.media_setting), _told(hand_over.feed, c.feed)
     scale = "" if abs(hand_over.scale_percent - 100) <= 0.01 else f"{hand_over.scale_percent:g} %"
     borderless = request.rendition.sheet.borderless
@@ -134,6 +136,7 @@ def _driver_rows(request: TicketRequest) -> tuple[Row, ...]:
         Row("Quality", c.quality, note=_note(request, "quality")),
         Row("Driver's resolution", c.resolution, note=_note(request, "resolution")),
         Row("High speed", c.high_speed),
+        Row("Ink set", c.ink_set),
         Row("Black ink", c.ink or c.black_mode, note=_note(request, "ink")),
         Row("Gloss coat", c.gloss_coat),
         Row("Feed", c.feed, feed, _note(request, "feed")),
@@ -155,13 +158,29 @@ def _note(request: TicketRequest, field: str) -> str:
     return {"read": "only read from a name", "empty": "nobody has told this"}.get(state, "") if field in TO_TELL else ""
 
 
+def _dry_words(hours: float) -> str:
+    return f"let it dry for {hours:g} hours before judging" if hours else "let it dry before judging"
+
+
+def _lab_rows(c: PrintCondition) -> tuple[Row, ...]:
+    rows = (
+        Row("Lab", c.printer), Row("Paper", c.paper), Row("Space it wants", c.lab_space), Row("Price", c.lab_price),
+        Row("Days", c.lab_days),
+    )  # fmt: skip
+    return tuple(row for row in rows if row.value)
+
+
 def _handling_rows(request: TicketRequest) -> tuple[Row, ...]:
     condition = request.condition
-    if not condition.printer:
+    if not condition.printer or condition.lab:
         return (Row("Check", "that the lab converts as its own notes say, and does not correct the picture"),)
-    rows = [Row("Loading", condition.loading)] if condition.loading else []
+    steps = condition.steps
+    rows = [Row(f"Loading {i}" if len(steps) > 1 else "Loading", step) for i, step in enumerate(steps, start=1)]
     rows.append(Row("Check", "nozzles; coated side to the head; one sheet, dust-free"))
     rows.append(
-        Row("Afterwards", "let it dry before judging; coat or frame only as the maker's sheet and local rules say")
+        Row(
+            "Afterwards",
+            f"{_dry_words(condition.dry_hours)}; coat or frame only as the maker's sheet and local rules say",
+        )
     )
     return tuple(rows)

@@ -150,7 +150,9 @@ def condition_rows(c: PrintCondition, facts: Facts | NoFacts | None, short: bool
             ("preset", c.preset), ("printer's panel", c.panel_setting), ("gloss coat", c.gloss_coat), ("high speed", c.high_speed),
             ("margins", "{:g}, {:g}, {:g}, {:g} mm".format(*c.margins_mm)), ("borderless", "allowed" if c.borderless else "no"),
             ("sheets", ", ".join(c.sheets)), ("surface", c.surface), ("texture", c.texture), ("weight", c.weight),
-            ("loading", c.loading), ("instruction sheet", Path(c.instructions).name if c.instructions else ""), ("notes", c.notes),
+            ("loading", "; ".join(c.steps)), ("ink set", c.ink_set), ("brightener", c.brightener),
+            ("dry after", f"{c.dry_hours:g} hours" if c.dry_hours else ""),
+            ("instruction sheet", Path(c.instructions).name if c.instructions else ""), ("notes", c.notes),
         ]  # fmt: skip
     return measured + [(label, value) for label, value in told if value]
 
