@@ -92,8 +92,11 @@ def test_colours_are_painted_where_they_are(board: ReachBoard) -> None:
     assert bins is not None
     at = board.body.place(bins.centre[which])
     painted = pixels(board.body)
-    found = painted[round(at.y()), round(at.x())].astype(int)
-    assert np.abs(found - lab_colour(tuple(bins.centre[which]))).max() < 30
+    x, y = round(at.x()), round(at.y())
+    found = (
+        painted[y - 1 : y + 2, x - 1 : x + 2].reshape(-1, 3).astype(int)
+    )  # a dot may be so small that its rim tints its middle
+    assert np.abs(found - lab_colour(tuple(bins.centre[which]))).max(axis=1).min() < 25
     # the ground is neutral, and the body stays inside it
     assert (painted[2, 2] == painted[-3, -3]).all() and np.ptp(painted[2, 2]) == 0
     board.body.look_from(0, 90)

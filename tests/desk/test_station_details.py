@@ -246,7 +246,7 @@ def test_long_and_short_form_of_a_card(window: Window) -> None:
     assert condition is not None
     facts = window.session.shelf.facts[condition.id]
     short, long = condition_rows(condition, facts), dict(condition_rows(condition, facts, short=False))
-    assert len(short) == 9 and "gamut" in long and dict(short)["contrast"].startswith("39 : 1")
+    assert len(short) == 10 and "gamut" in long and dict(short)["contrast"].startswith("39 : 1")
     for name in (
         "preset",
         "printer's panel",

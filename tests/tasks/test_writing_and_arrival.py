@@ -221,7 +221,7 @@ def test_two_equal_profiles_do_not_differ(coffee: OpenPicture, dune: Profile, gl
     assert other.pair.proofs[0] > 1 and other.lost[0].share > other.lost[1].share, (
         "matte holds less of a picture with deep blacks"
     )
-    assert other.inside[1] and other.inside[1][0][1] > 0.3
+    assert other.inside[1] and other.inside[1][0].share > 0.3
 
 
 def test_small_pictures_are_the_exact_road(coffee: OpenPicture, dune: Profile, screen: Profile) -> None:

@@ -1,6 +1,6 @@
 """What the adjustments do to colours of a working space; they map the space into itself.
 
-In this order, once per pixel: tone (``tone.py``), warmth and tint (``white.py``), strength and quiet colours in Oklab, and back
+In this order, once per pixel: tone (``tone.py``), warmth and tint (``white.py``), strength, quiet and pulled colours in Oklab, and back
 into the cube at the same Oklab lightness and hue.
 """
 
@@ -21,8 +21,9 @@ from rehearsal.core.values.adjustments import Values
 from rehearsal.core.work.kernels import kernel
 from rehearsal.core.work.once import once
 
-#: Oklab chroma at which a quiet colour stops being one.
+#: Oklab chroma at which a quiet colour stops being one, and from which on a colour is pulled in full: greys are none.
 QUIET = 0.12
+_COLOURFUL = 0.04
 _TINY = 1e-7
 #: The search for the chroma that stays inside ends this near the edge, finer than a 16-bit step, or after so many steps.
 _NEAR, _STEPS = 2e-6, 40
@@ -96,6 +97,42 @@ def _stronger(a, b, strength, quiet):  # type: ignore[no-untyped-def]
 
 
 @kernel
+def _window(away, width):  # type: ignore[no-untyped-def]
+    """(1 + cos πt) / 2 of the distance over the width, nothing beyond."""
+    t = abs(away) / width
+    return 0.5 * (1.0 + math.cos(math.pi * t)) if t < 1.0 else 0.0
+
+
+@kernel
+def _pull_one(lightness, a, b, pulls, row, count):  # type: ignore[no-untyped-def]
+    """Oklab with the pulls of a row, and whether any of them reached it; their weights together never count more than one."""
+    chroma = math.sqrt(a * a + b * b)
+    if chroma <= 0.0:
+        return lightness, a, b, False
+    hue = math.degrees(math.atan2(b, a))
+    rise = min(chroma / _COLOURFUL, 1.0)
+    rise = rise * rise * (3.0 - 2.0 * rise)
+    total = lighter = stronger = turned = 0.0
+    for i in range(count):
+        turn = (hue - pulls[row, i, 2] + 540.0) % 360.0 - 180.0
+        weight = rise * _window(turn, pulls[row, i, 8])
+        if weight > 0.0:
+            weight *= _window(chroma - pulls[row, i, 1], pulls[row, i, 7])
+        if weight > 0.0:
+            weight *= _window(lightness - pulls[row, i, 0], pulls[row, i, 6])
+        total += weight
+        lighter += weight * pulls[row, i, 3]
+        stronger += weight * pulls[row, i, 4]
+        turned += weight * pulls[row, i, 5]
+    if total <= 0.0:
+        return lightness, a, b, False
+    share = 1.0 / max(1.0, total)
+    wanted = max(chroma + share * stronger, 0.0)
+    angle = math.radians(hue + share * turned)
+    return lightness + share * lighter, wanted * math.cos(angle), wanted * math.sin(angle), True
+
+
+@kernel
 def _rgb_of_cones(one, two, three, from_lms):  # type: ignore[no-untyped-def]
     """Linear RGB of the cube roots of cone values."""
     one, two, three = one * one * one, two * two * two, three * three * three
@@ -140,7 +177,10 @@ def _fit_one(lightness, a, b, back, from_lms):  # type: ignore[no-untyped-def]
 
 
 @kernel
-def _tune_rows(linear, which, luminance, curves, toned, whites, most, turned, amounts, to_lms, from_lms, back, out):  # type: ignore[no-untyped-def]
+def _tune_rows(  # type: ignore[no-untyped-def]
+    linear, which, luminance, curves, toned, whites, most, turned, amounts,
+    pulls, pulled, to_lms, from_lms, back, out,
+):  # fmt: skip
     for n in range(linear.shape[0]):
         row = which[n] if which.shape[0] else 0
         r, g, b = linear[n, 0], linear[n, 1], linear[n, 2]
@@ -150,18 +190,26 @@ def _tune_rows(linear, which, luminance, curves, toned, whites, most, turned, am
             r, g, b = _white_one(r, g, b, luminance, whites, most, row)
         strength, quiet = amounts[row, 0], amounts[row, 1]
         stronger = strength != 0.0 or quiet != 0.0
-        if stronger or _leaves(r, g, b) > 0.0:
+        outside = _leaves(r, g, b) > 0.0
+        if stronger or outside or pulled[row] > 0:
             lightness, one, two = _to_oklab(r, g, b, to_lms)
             if stronger:
                 one, two = _stronger(one, two, strength, quiet)
-            r, g, b = _fit_one(lightness, one, two, back, from_lms)
+            moved = False
+            if pulled[row] > 0:
+                lightness, one, two, moved = _pull_one(lightness, one, two, pulls, row, pulled[row])
+            if stronger or outside or moved:  # what no window reaches stays as it is, to the last bit
+                r, g, b = _fit_one(lightness, one, two, back, from_lms)
         out[n, 0] = min(max(r, 0.0), 1.0)
         out[n, 1] = min(max(g, 0.0), 1.0)
         out[n, 2] = min(max(b, 0.0), 1.0)
 
 
 @kernel
-def _tune_codes(codes, which, light, backs, luminance, curves, toned, whites, most, turned, amounts, to_lms, from_lms, back, out):  # type: ignore[no-untyped-def]  # fmt: skip
+def _tune_codes(  # type: ignore[no-untyped-def]
+    codes, which, light, backs, luminance, curves, toned, whites, most,
+    turned, amounts, pulls, pulled, to_lms, from_lms, back, out,
+):  # fmt: skip
     """Tuned RGB16 of RGB16 (m, 3), some at a time: ``light`` the curves of the channels, ``backs`` their inverses."""
     red, green, blue = light
     linear, tuned = np.empty((_AT_A_TIME, 3)), np.empty((_AT_A_TIME, 3))
@@ -173,7 +221,21 @@ def _tune_codes(codes, which, light, backs, luminance, curves, toned, whites, mo
             linear[n, 2] = blue[codes[start + n, 2]]
         rows = which[start : start + count] if which.shape[0] else which
         _tune_rows(
-            linear[:count], rows, luminance, curves, toned, whites, most, turned, amounts, to_lms, from_lms, back, tuned
+            linear[:count],
+            rows,
+            luminance,
+            curves,
+            toned,
+            whites,
+            most,
+            turned,
+            amounts,
+            pulls,
+            pulled,
+            to_lms,
+            from_lms,
+            back,
+            tuned,
         )
         for n in range(count):
             for c in range(3):
@@ -201,12 +263,12 @@ class Applied:
     @once
     def _tones(self) -> tuple[np.ndarray, np.ndarray]:
         """(k, 4097) curves on L*, and which of them change anything (k,)."""
-        kinds: dict[tuple[float, ...], np.ndarray] = {}
-        keys = [tuple(values[name] for name in _TONE) for values in self._rows]
+        kinds: dict[object, np.ndarray] = {}
+        keys = [(*(values[name] for name in _TONE), *values.points) for values in self._rows]
         for key, values in zip(keys, self._rows, strict=True):
             if key not in kinds:
                 kinds[key] = tone_curve(values)
-        return np.stack([kinds[key] for key in keys]), np.array([any(key) for key in keys])
+        return np.stack([kinds[key] for key in keys]), np.array([any(key) for key in keys])  # a point is true
 
     @once
     def _whites(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -221,11 +283,22 @@ class Applied:
         return np.array([[values["strength"], values["quiet"]] for values in self._rows]) / 100
 
     @once
+    def _pulls(self) -> tuple[np.ndarray, np.ndarray]:
+        """(k, m, 9): centre, shift and width on lightness, chroma and hue of each pull; how many of them each row has (k,)."""
+        acting = [[p for p in values.pulled if p.acts] for values in self._rows]
+        counts = np.array([len(each) for each in acting], dtype=np.int64)
+        made = np.ones((len(acting), max(int(counts.max(initial=0)), 1), 9))
+        for row, each in enumerate(acting):
+            for i, p in enumerate(each):
+                made[row, i] = (p.lightness, p.chroma, p.hue, p.lighter, p.stronger, p.turned, *p.widths)
+        return made, counts
+
+    @once
     def _parts(self) -> tuple[np.ndarray, ...]:
         """What the loops want to know, in their order."""
         to_lms = LMS_FROM_XYZ @ self._to_xyz
         ways = (to_lms, np.linalg.inv(to_lms), np.linalg.inv(OKLAB_FROM_LMS))
-        return (np.ascontiguousarray(self._to_xyz[1]), *self._tones, *self._whites, self._amounts, *ways)
+        return (np.ascontiguousarray(self._to_xyz[1]), *self._tones, *self._whites, self._amounts, *self._pulls, *ways)
 
     def linear(self, linear: np.ndarray, which: np.ndarray | None = None) -> np.ndarray:
         """Tuned linear RGB (m, 3) of linear RGB (m, 3), 0 to 1 both; ``which`` (m,) is each pixel's row, None the first."""

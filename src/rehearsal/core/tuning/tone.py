@@ -1,4 +1,4 @@
-"""The tone of a recipe: overall lightness, the two ends, contrast and the two halves, as one curve on L*."""
+"""The tone of a recipe: overall lightness, the two ends, contrast and the two halves, free points, as one curve on L*."""
 
 from __future__ import annotations
 
@@ -40,8 +40,8 @@ def handles(values: Values) -> np.ndarray:
 def monotone(x: np.ndarray, knots: np.ndarray, heights: np.ndarray) -> np.ndarray:
     """Cubic Hermite curve (...) through rising knots (k,), rising as they do.
 
-    Interior slopes are the harmonic mean of the neighbouring secants (Fritsch and Butland 1984, equal steps), end slopes the end
-    secants: a straight line stays one, to the last bit.
+    Interior slopes are the harmonic mean of the neighbouring secants (Fritsch and Butland 1984), at most twice the smaller of them, so
+    that it rises for unequal steps too; end slopes the end secants: a straight line stays one, to the last bit.
     """
     run, rise = np.diff(knots), np.diff(heights)
     secant = rise / run
@@ -54,6 +54,19 @@ def monotone(x: np.ndarray, knots: np.ndarray, heights: np.ndarray) -> np.ndarra
 
 
 _KNOTS = np.array([0.0, 25.0, 50.0, 75.0, 100.0])
+#: Least slope between two free points.
+_LEAST = 0.1
+
+
+def free_curve(values: Values) -> tuple[np.ndarray, np.ndarray]:
+    """Knots and heights (k,) of the free points with 0 and 100, moved so far that each secant is at least 0.1."""
+    knots = np.array([0.0, *(p.at for p in values.points), 100.0])
+    heights = np.array([0.0, *(p.to for p in values.points), 100.0])
+    for i in range(1, len(knots) - 1):
+        heights[i] = max(heights[i], heights[i - 1] + _LEAST * (knots[i] - knots[i - 1]))
+    for i in range(len(knots) - 2, 0, -1):
+        heights[i] = min(heights[i], heights[i + 1] - _LEAST * (knots[i + 1] - knots[i]))
+    return knots, heights
 
 
 def tone(lightness: np.ndarray, values: Values) -> np.ndarray:
@@ -65,7 +78,8 @@ def tone(lightness: np.ndarray, values: Values) -> np.ndarray:
     if (low, high) != (0.0, 100.0):
         out = np.clip(100 * (out - low) / (high - low), 0, 100)
     heights = handles(values)
-    return out if np.array_equal(heights, _KNOTS) else np.clip(monotone(out, _KNOTS, heights), 0, 100)
+    out = out if np.array_equal(heights, _KNOTS) else np.clip(monotone(out, _KNOTS, heights), 0, 100)
+    return np.clip(monotone(out, *free_curve(values)), 0, 100) if values.points else out
 
 
 def tone_curve(values: Values) -> np.ndarray:

@@ -7,9 +7,11 @@ pixels stands under its name in ``core/tuning/apply.py``, its words in ``core/va
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Any
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.values.pull import MOST_PULLED, Point, Pull, point_from_json, points_together
 
 #: Values are kept to this many decimals, so that sixths that were added and taken away again leave nothing behind.
 _DECIMALS = 6
@@ -87,9 +89,13 @@ class Values:
 
     Attributes:
         items: name and amount, in the order of ADJUSTMENTS, none of them zero.
+        points: free points of the tone, dark to light.
+        pulled: colours pulled.
     """
 
     items: tuple[tuple[str, float], ...] = ()
+    points: tuple[Point, ...] = ()
+    pulled: tuple[Pull, ...] = ()
 
     @classmethod
     def of(cls, given: Mapping[str, float] | None = None, **amounts: float) -> Values:
@@ -112,25 +118,42 @@ class Values:
         return iter(self.items)
 
     def __bool__(self) -> bool:
-        return bool(self.items)
+        return bool(self.items or self.points or self.pulled)
+
+    @property
+    def count(self) -> int:
+        """How many things are changed."""
+        return len(self.items) + len(self.points) + len(self.pulled)
 
     def having(self, name: str, value: float) -> Values:
         """A copy with one amount set."""
-        return Values.of({**dict(self.items), name: value})
+        return replace(self, items=Values.of({**dict(self.items), name: value}).items)
 
     def plus(self, other: Values, share: float = 1.0) -> Values:
         """The sum with a share of others."""
-        return Values.of({name: self[name] + share * other[name] for name in ADJUSTMENTS})
+        items = Values.of({name: self[name] + share * other[name] for name in ADJUSTMENTS}).items
+        points = points_together(self.points, (p.shared(share) for p in other.points))
+        return Values(items, points, (*self.pulled, *(p.shared(share) for p in other.pulled)))
 
     def clamped(self) -> Values:
         """Each limited to its range."""
-        return Values.of({name: ADJUSTMENTS[name].clamp(value) for name, value in self.items})
+        return replace(self, items=Values.of({name: ADJUSTMENTS[name].clamp(v) for name, v in self.items}).items)
 
-    def to_json(self) -> dict[str, float]:
+    def to_json(self) -> dict[str, Any]:
         """Plain values."""
-        return dict(self.items)
+        made: dict[str, Any] = dict(self.items)
+        if self.points:
+            made["points"] = [[p.at, p.to] for p in self.points]
+        if self.pulled:
+            made["pulled"] = [p.to_json() for p in self.pulled]
+        return made
 
     @classmethod
-    def from_json(cls, data: Mapping[str, float]) -> Values:
+    def from_json(cls, data: Mapping[str, Any]) -> Values:
         """From plain values; an unknown name is refused by name."""
-        return cls.of(data)
+        amounts = {name: value for name, value in data.items() if name not in ("points", "pulled")}
+        points = points_together((point_from_json(p) for p in data.get("points", ())), ())
+        pulled = tuple(Pull.from_json(p) for p in data.get("pulled", ()))
+        if len(pulled) > MOST_PULLED:
+            raise RehearsalError("too many colours are pulled", str(len(pulled)), f"pull at most {MOST_PULLED}")
+        return replace(cls.of(amounts), points=points, pulled=pulled)

@@ -134,7 +134,7 @@ class Recipe:
     @property
     def changes(self) -> int:
         """How many adjustments are changed, everywhere or at places."""
-        return len(self.total.items) + sum(len(s.values.items) for s in self.placed)
+        return self.total.count + sum(s.values.count for s in self.placed)
 
     @staticmethod
     def _sum(steps: list[Step]) -> Values:

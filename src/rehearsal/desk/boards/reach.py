@@ -235,9 +235,9 @@ class ReachBoard(Board):
         ):
             controls.addWidget(part)
         self._of_slice, self._of_body = (struck, beyond[0]), (rim, beyond[1])
-        self._show_legend(False)
         controls.addStretch(1)
         self.rows.addLayout(controls)
+        self._show_legend(False)
         self.note = quiet(wrap=True)
         self.note.setMinimumHeight(30)
         self.rows.addWidget(self.note)

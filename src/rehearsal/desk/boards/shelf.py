@@ -6,7 +6,7 @@ import functools
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, QRectF, Qt, QUrl, pyqtSignal
-from PyQt6.QtGui import QColor, QDesktopServices, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QDesktopServices, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QFileDialog,
@@ -22,16 +22,19 @@ from PyQt6.QtWidgets import (
 )
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.papers.surface import family, good_for
+from rehearsal.core.proof.beyond import Lost
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.words import share_words
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board, show_choosing
 from rehearsal.desk.boards.card import MADE_BY
+from rehearsal.desk.parts.papertile import ShelfLight
 from rehearsal.desk.parts.widgets import button, heading, quiet
-from rehearsal.desk.words import lab_colour
 from rehearsal.tasks.conditions import Facts, NoFacts, condition_from
 from rehearsal.tasks.finding import FoundProfile, matches
 
-_CARD_HEIGHT = 204
+_CARD_HEIGHT = 219
 _COLUMNS = 3
 _ASIDE = "Set aside"
 
@@ -48,6 +51,8 @@ class ConditionCard(QAbstractButton):
     def __init__(self, condition: PrintCondition, facts: Facts | NoFacts | None, room: theme.Room) -> None:
         super().__init__()
         self.condition, self._facts, self.room = condition, facts, room
+        self._lost: Lost | None = None
+        self._light = ShelfLight((), room.lightest)
         self.setCheckable(True)
         self.setProperty("ownEnter", True)
         self.is_looked = False
@@ -56,8 +61,16 @@ class ConditionCard(QAbstractButton):
         self.setMinimumWidth(220)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(condition.name)
-        self.setAccessibleDescription("; ".join(f"{a} {b}" for a, b in condition_rows(condition, facts)))
-        self.setToolTip("\n".join(f"{a}: {b}" for a, b in condition_rows(condition, facts, short=False)))
+        self.show_lost(None, self._light)
+
+    def show_lost(self, lost: Lost | None, light: ShelfLight) -> None:
+        """What the paper costs the open picture (None while it is not known), and the light all papers are drawn in."""
+        self._lost, self._light = lost, light
+        rows = condition_rows(self.condition, self._facts, lost=lost)
+        self.setAccessibleDescription("; ".join(f"{a} {b}" for a, b in rows))
+        long = condition_rows(self.condition, self._facts, short=False, lost=lost)
+        self.setToolTip("\n".join(f"{a}: {b}" for a, b in long))
+        self.update()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         """Swatches, name, rows."""
@@ -103,13 +116,12 @@ class ConditionCard(QAbstractButton):
         facts = self._facts
         if not isinstance(facts, Facts):
             return
-        white, black = lab_colour(facts.white), lab_colour(facts.black)
-        painter.fillRect(QRectF(8, 8, 46, 32), QColor(*white))
-        painter.fillRect(QRectF(31, 8, 23, 32), QColor(*black))
+        painter.fillRect(QRectF(8, 8, 46, 32), self._light.colour(facts.white))
+        painter.fillRect(QRectF(31, 8, 23, 32), self._light.colour(facts.black))
 
     def _paint_rows(self, painter: QPainter, font) -> None:  # type: ignore[no-untyped-def]
         metrics = QFontMetricsF(font)
-        for i, (label, value) in enumerate(condition_rows(self.condition, self._facts)[:10]):
+        for i, (label, value) in enumerate(condition_rows(self.condition, self._facts, lost=self._lost)[:11]):
             y = 46 + i * 15
             painter.setPen(self.room.colour("quiet"))
             painter.drawText(QRectF(8, y, self.width() - 16, 15), Qt.AlignmentFlag.AlignVCenter, label)
@@ -121,8 +133,10 @@ class ConditionCard(QAbstractButton):
             )
 
 
-def condition_rows(c: PrintCondition, facts: Facts | NoFacts | None, short: bool = True) -> list[tuple[str, str]]:
-    """Rows of a condition: measured first, then told; all of them for the long form."""
+def condition_rows(
+    c: PrintCondition, facts: Facts | NoFacts | None, short: bool = True, lost: Lost | None = None
+) -> list[tuple[str, str]]:
+    """Rows of a condition: what is lost, measured, the trade's rule, then what was told; all of them for the long form."""
     measured: list[tuple[str, str]] = []
     if facts is None:
         measured = [("measured", "…")]
@@ -137,6 +151,11 @@ def condition_rows(c: PrintCondition, facts: Facts | NoFacts | None, short: bool
             ("white", f"L* {facts.white[0]:.1f}, b* {facts.white[2]:+.1f}"),
             ("health", "nothing odd" if not notes else "1 note" if notes == 1 else f"{notes} notes"),
         ]
+    if lost is not None:
+        measured.insert(0, ("lost of the picture", f"{share_words(lost.share)}, ΔE₀₀ {lost.mean:.1f}"))
+    rule = good_for("" if c.space else family(c.surface, c.texture)).split(";")[0]
+    if rule:
+        measured.append(("the trade's rule", rule))
     intent = c.default_intent + (", prescribed by the lab" if c.prescribed else "")
     told = [
         ("media setting", c.media_setting), ("quality", c.quality), ("resolution", c.resolution),
@@ -161,7 +180,7 @@ class ShelfBoard(Board):
     """Cards at the left, found profiles at the right."""
 
     title = "Shelf of print conditions"
-    follows = (*Board.follows, "looked")
+    follows = (*Board.follows, "looked", "lost")
 
     def build(self) -> None:
         """Cards, found profiles, search."""
@@ -214,7 +233,8 @@ class ShelfBoard(Board):
         return column
 
     def open(self) -> None:
-        """Look through the folders."""
+        """Look through the folders, and count what each paper costs."""
+        self.session.costs.ask_lost()
         self.session.library.look()
         self.refresh()
 
@@ -244,7 +264,10 @@ class ShelfBoard(Board):
             self._on_cards = shown
             self._make_cards()
         current, looked = self.session.now.condition, self.session.now.looked
+        known = [f.white for _c, f in shown if isinstance(f, Facts) and f.is_paper]
+        light = ShelfLight(known, self.room.lightest)
         for card in self.cards:
+            card.show_lost(self.session.costs.lost_on(card.condition), light)
             card.setChecked(current is not None and current.id == card.condition.id)
             card.is_looked = looked is not None and looked.id == card.condition.id
             card.update()

@@ -182,7 +182,7 @@ WORDS: dict[str, dict[str, str]] = {
         "maps": "Drawing lines", "line": "Reading the line",
         "cards": "Proofing", "intents": "Proofing", "candidates": "Judging intents", "scout": "Comparing papers",
         "compare": "Comparing profiles", "reach": "Measuring", "solids": "Measuring", "facts": "Measuring papers",
-        "lost": "Counting what papers cost", "printed": "Proofing",
+        "lost": "Counting losses", "printed": "Proofing",
         "add": "Reading profiles", "open": "Opening", "littles": "Reading pictures",
     },
 }  # fmt: skip
