@@ -31,6 +31,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPushButton,
+    QScrollArea,
     QSlider,
     QTableWidget,
     QTreeWidget,
@@ -148,11 +149,20 @@ def cut_texts(root: QWidget) -> list[str]:
             not short
             and widget.rect() != widget.visibleRegion().boundingRect()
             and isinstance(widget, (QPushButton, QComboBox))
+            and not scrolls(widget)
         ):
             short = "partly hidden"
         if short:
             found.append(f"cut: {name_of(widget)}: {short}")
     return found
+
+
+def scrolls(widget: QWidget) -> bool:
+    """True for a part of something that is scrolled, which ends where its place ends."""
+    parent = widget.parentWidget()
+    while parent is not None and not isinstance(parent, QScrollArea):
+        parent = parent.parentWidget()
+    return parent is not None
 
 
 def cut_cells(table: QTableWidget) -> str:

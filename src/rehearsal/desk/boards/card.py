@@ -34,7 +34,7 @@ from rehearsal.desk.parts.margins import MarginFields
 from rehearsal.desk.parts.papertile import BAR_END, ShelfLight, Swatch
 from rehearsal.desk.parts.profilesays import room_bars, room_of, said_rows
 from rehearsal.desk.parts.toldlist import ToldList
-from rehearsal.desk.parts.widgets import button, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.parts.widgets import button, choice, number, quiet, scrolled, show_choice, show_number
 from rehearsal.desk.words import INTENT_KEYS, rendering_words
 from rehearsal.tasks.conditions import Facts, with_profile
 
@@ -66,7 +66,8 @@ _DRIVER = (("printer", "printer"), ("media_setting", "media"), ("preset", "prese
 _LAB = (("lab_space", "space"), ("lab_price", "price"), ("lab_days", "days"))
 #: Fields of each place of the work, for its ring.
 _PLACES = (("paper", "surface", "brightener"), TO_TELL, ("loading", "dry_hours"))
-_LEAST = 330
+#: Height of what the profile says.
+_FOOT = 64
 
 
 class CardBoard(Board):
@@ -110,6 +111,7 @@ class CardBoard(Board):
         self._heads = [StepHead("Paper in hand", "what lies on the table")]
         column.addWidget(self._heads[0])
         line = QHBoxLayout()
+        line.setSpacing(theme.px(14))
         self.swatch = Swatch()
         line.addWidget(self.swatch)
         says = QVBoxLayout()
@@ -184,7 +186,9 @@ class CardBoard(Board):
         self.said = ToldList("What its profile says", legend=False)
         self.room_bar = Bars("Room for colour", 100.0)
         self._file = quiet(wrap=True)
-        for part, stretch in ((self.greys, 3), (self.said, 4), (self.room_bar, 3), (self._file, 3)):
+        said = scrolled(self.said)
+        said.setFixedHeight(theme.px(_FOOT))
+        for part, stretch in ((self.greys, 3), (said, 4), (self.room_bar, 3), (self._file, 3)):
             foot.addWidget(part, stretch, Qt.AlignmentFlag.AlignTop)
         return foot
 

@@ -54,7 +54,8 @@ class ToldList(QWidget):
 
     def heightForWidth(self, width: int) -> int:
         """So high as its lines are in that width."""
-        return round(sum(self._height(row, width) for row in self._rows) + theme.px(_ROW) * self._legend)
+        legend = theme.px(_ROW) * len(set(line for _x, line in self._legend_places(width)))
+        return round(sum(self._height(row, width) for row in self._rows) + legend)
 
     def hasHeightForWidth(self) -> bool:
         """Words may go on in the next line."""
@@ -91,15 +92,23 @@ class ToldList(QWidget):
         self._paint_legend(painter, y)
 
     def _paint_legend(self, painter: QPainter, y: float) -> None:
-        if not self._legend:
-            return
-        x = 0.0
-        for state, words in WORDS.items():
-            paint_ring(painter, QPointF(x + 6, y + theme.px(_ROW) / 2), _RING, RINGS[state], self.room)
+        high = theme.px(_ROW)
+        for (x, line), (state, words) in zip(self._legend_places(self.width()), WORDS.items(), strict=False):
+            top = y + line * high
+            paint_ring(painter, QPointF(x + 6, top + high / 2), _RING, RINGS[state], self.room)
             painter.setPen(self.room.colour("quiet"))
-            wide = QFontMetricsF(painter.font()).horizontalAdvance(words)
-            painter.drawText(QRectF(x + 17, y, wide + 2, theme.px(_ROW)), Qt.AlignmentFlag.AlignVCenter, words)
-            x += wide + 28
+            painter.drawText(QRectF(x + 17, top, self.width(), high), Qt.AlignmentFlag.AlignVCenter, words)
+
+    def _legend_places(self, width: float) -> list[tuple[float, int]]:
+        """Where each word of the legend begins, and in which line; none without a legend."""
+        metrics, places, x, line = QFontMetricsF(theme.font(theme.SMALL)), [], 0.0, 0
+        for words in WORDS.values() if self._legend else ():
+            wide = metrics.horizontalAdvance(words) + 19
+            if x and x + wide > width:
+                x, line = 0.0, line + 1
+            places.append((x, line))
+            x += wide + 9
+        return places
 
     def _paint_row(self, painter: QPainter, row: Told, box: QRectF) -> None:
         first = theme.px(_ROW)

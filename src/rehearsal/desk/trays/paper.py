@@ -23,6 +23,8 @@ from rehearsal.desk.parts.widgets import button, quiet, scrolled, show_page
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.conditions import Facts, NoFacts
 
+#: A shelf of fewer papers says how more come onto it.
+_FEW = 3
 _NOTHING = (0.0, 0.0, 0.0, 0.0)
 
 
@@ -56,6 +58,7 @@ class PaperTray(Tray):
             "Papers on the shelf", 452, 1, about=("condition", "add-condition", "remove-condition", "change-condition")
         )
         shelf.drawn_height = 204
+        self._few = quiet("Drop the profiles of your papers on the window, or the archives they came in.", wrap=True)
         self._measure = quiet()
         shelf.beside_title(self._measure)
         holder = QWidget()
@@ -65,6 +68,7 @@ class PaperTray(Tray):
         area.setAccessibleName("Papers on the shelf")
         area.setMinimumHeight(theme.px(112))
         shelf.add(area)
+        self._few.setFixedWidth(theme.px(200))
         self._area, self.tiles = area, list[PaperTile]()
         self._seen_tile: PaperTile | None = None
         self._choose = button("Choose this paper", self.session.takes.choose_looked, "Enter on a paper does the same")
@@ -92,6 +96,10 @@ class PaperTray(Tray):
         item.setCheckable(True)
         self._boards[name] = item
         return item
+
+    def on_stand(self, upright: bool) -> None:
+        """Beside the pictures there is no room for what the tiles are measured by."""
+        self._measure.setVisible(not upright)
 
     def set_room(self, room: theme.Room) -> None:
         """Drawn parts follow the room."""
@@ -135,6 +143,7 @@ class PaperTray(Tray):
         master = self.session.now.master
         self._measure.setText("" if master is None else f"{master.name} as the measure: shorter loses less")
         self._fit_tiles()
+        self._few.setVisible(len(self._shown) < _FEW)
         self._show_papers()
         current = self.session.now.card
         if current is not None:
@@ -155,7 +164,9 @@ class PaperTray(Tray):
             made.looked.connect(functools.partial(self._on_looked, at))
             made.chosen.connect(functools.partial(self._on_chosen, at))
             self.tiles.append(made)
+            self._flow.removeWidget(self._few)  # it comes after the papers
             self._flow.addWidget(made)
+            self._flow.addWidget(self._few)
             made.show()
 
     def _on_looked(self, at: int) -> None:
