@@ -31,6 +31,13 @@ def test_an_area_is_named_and_framed_where_it_lies() -> None:
     assert len(come_inside(lab, at_limit, there, LIMIT)) == 1, "what is just at the limit is inside"
 
 
+def test_only_pixels_that_come_inside_are_counted() -> None:
+    lab, here, there = _picture()
+    there[40:100, 60] = 0.0  # a line that was never beyond: closed over, not counted
+    (found,) = come_inside(lab, here, there, LIMIT)
+    assert found.share == pytest.approx(60 * 59 / (200 * 300) * 100)
+
+
 def test_hues_are_parted_and_crumbs_are_no_area() -> None:
     lab, here, there = _picture()
     here[120:180, 200:280] = 0.0

@@ -28,7 +28,8 @@ from rehearsal.core.values.frame import PrintSize
 @pytest.mark.parametrize(
     ("surface", "texture", "kind"),
     [("matte cotton", "smooth", "matte"), ("matte cotton", "textured", "textured"), ("baryta, semi-gloss", "fine", "lustre"),
-     ("gloss, resin-coated", "none", "gloss"), ("Canvas", "", "textured"), ("Semi-Gloss", "", "lustre"), ("", "", ""),
+     ("gloss, resin-coated", "none", "gloss"), ("Canvas", "", "textured"), ("baryta", "", "lustre"),
+     ("Semi-Gloss", "", "lustre"), ("", "", ""),
      ("cotton", "coarse", "textured"), ("washi", "", "")],
 )  # fmt: skip
 def test_families(surface: str, texture: str, kind: str) -> None:

@@ -238,8 +238,9 @@ def _tune_codes(  # type: ignore[no-untyped-def]
             tuned,
         )
         for n in range(count):
-            for c in range(3):
-                out[start + n, c] = code_of(tuned[n, c], backs[c])
+            for c in range(3):  # what did not move keeps its very code
+                same = tuned[n, c] == linear[n, c]
+                out[start + n, c] = codes[start + n, c] if same else code_of(tuned[n, c], backs[c])
 
 
 _TONE = ("lightness", "deepest", "contrast", "dark_half", "light_half", "lightest")

@@ -50,7 +50,8 @@ def monotone(x: np.ndarray, knots: np.ndarray, heights: np.ndarray) -> np.ndarra
     at = np.clip(np.searchsorted(knots, x, side="right") - 1, 0, len(run) - 1)
     t, h = (x - knots[at]) / run[at], run[at]
     bend = (slope[at] + slope[at + 1] - 2 * secant[at]) * t + 3 * secant[at] - 2 * slope[at] - slope[at + 1]
-    return np.asarray(heights[at] + h * t * (slope[at] + t * bend))
+    made = heights[at] + h * t * (slope[at] + t * bend)
+    return np.asarray(np.where(x == knots[-1], heights[-1], made))
 
 
 _KNOTS = np.array([0.0, 25.0, 50.0, 75.0, 100.0])

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import asdict, dataclass, fields, replace
+from typing import Any
 
 from rehearsal.core.errors import RehearsalError
 
@@ -34,6 +35,7 @@ class Pull:
         lightness, chroma, hue: of the colour, hue in degrees.
         lighter, stronger, turned: what is added to lightness, chroma and hue in the middle of its window.
         lightness_width, chroma_width, hue_width: how far from the middle on each axis the window ends.
+        name: key of its everyday name.
     """
 
     lightness: float
@@ -45,6 +47,7 @@ class Pull:
     lightness_width: float = 0.25
     chroma_width: float = 0.12
     hue_width: float = 35.0
+    name: str = ""
 
     @property
     def acts(self) -> bool:
@@ -68,12 +71,12 @@ class Pull:
         lighter, stronger, turned = made
         return replace(self, lighter=lighter, stronger=stronger, turned=turned)
 
-    def to_json(self) -> dict[str, float]:
+    def to_json(self) -> dict[str, Any]:
         """Plain values."""
         return asdict(self)
 
     @classmethod
-    def from_json(cls, data: Mapping[str, float]) -> Pull:
+    def from_json(cls, data: Mapping[str, Any]) -> Pull:
         """From plain values; an unknown key is refused by name, and so is what is no number or lies beyond what can be.
 
         Raises:
@@ -83,12 +86,15 @@ class Pull:
         for name, value in data.items():
             if name not in known:
                 raise RehearsalError("a pulled colour holds something unknown", name, "use a newer Rehearsal")
+            if name == "name":
+                continue
             if not isinstance(value, (int, float)) or isinstance(value, bool) or not -1000 < value < 1000:
                 raise RehearsalError("a pulled colour is no number there", name, "correct the recipe")
         missing = [name for name in ("lightness", "chroma", "hue") if name not in data]
         if missing:
             raise RehearsalError("a pulled colour lacks what it is", ", ".join(missing), "correct the recipe")
-        made = cls(**{name: float(value) for name, value in data.items()})
+        figures = {name: float(value) for name, value in data.items() if name != "name"}
+        made = cls(**figures, name=str(data.get("name", "")))
         if min(made.lightness_width, made.chroma_width, made.hue_width) <= 0:
             raise RehearsalError("the window of a pulled colour has no width", str(made.hue), "correct the recipe")
         return made

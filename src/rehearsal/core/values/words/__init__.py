@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from datetime import date
 
 from rehearsal.core.values.adjustments import Values, declared
+from rehearsal.core.values.pull import Pull
 from rehearsal.core.values.words import en
 
 LANGUAGES = {"en": en.WORDS}
@@ -51,7 +52,20 @@ def values_words(values: Values) -> list[str]:
     for name, value in values:
         text = word("amount_less" if value < 0 else "amount", name)
         made.append(text.format(value=value, size=abs(value)))
-    return made
+    made += [word("point", "lifted" if p.to > p.at else "lowered").format(at=p.at, to=p.to) for p in values.points]
+    return made + [pull_words(pull) for pull in values.pulled if pull.acts]
+
+
+def pull_words(pull: Pull) -> str:
+    """A colour pulled: its name, and what it becomes."""
+    shifts = (("lighter", pull.lighter * 100), ("stronger", pull.stronger * 100), ("turned", pull.turned))
+    parts = [
+        word("pull" if value > 0 else "pull_less", name).format(size=abs(value))
+        for name, value in shifts
+        if round(value, 1)
+    ]
+    name = hue_words(pull.name) if pull.name else word("pull", "colour")
+    return word("pull", "pulled").format(name=name, how=in_row(parts) if parts else word("pull", "little"))
 
 
 def learnt_words(values: Values) -> str:

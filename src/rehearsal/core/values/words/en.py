@@ -174,6 +174,12 @@ WORDS: dict[str, dict[str, str]] = {
     "action": {
         "undo": "Undo", "folder": "Open the folder", "accept": "Judge it again",
     },
+    "point": {"lifted": "L* {at:.0f} lifted to {to:.0f}", "lowered": "L* {at:.0f} lowered to {to:.0f}"},
+    "pull": {
+        "pulled": "{name} pulled: {how}", "colour": "a colour", "little": "hardly", "lighter": "lighter by {size:.1f}",
+        "stronger": "stronger by {size:.1f}", "turned": "hue +{size:.0f}°",
+    },
+    "pull_less": {"lighter": "darker by {size:.1f}", "stronger": "quieter by {size:.1f}", "turned": "hue −{size:.0f}°"},
     "job": {
         "load": "Opening", "accept": "Reading again", "write": "Writing", "test": "Writing the test sheet", "judge": "Judging",
         "first": "Judging", "looked": "Looking", "warm": "Getting ready", "tables": "Keeping tables", "plain": "Showing",
