@@ -45,6 +45,7 @@ def test_a_bar_is_as_long_as_its_share(qtbot: QtBot) -> None:
         tile = _tile(qtbot, lost, light)
         row = pixels(tile)[y, round(track.left()) : round(track.right()), 0].astype(int)
         lit = np.count_nonzero(np.abs(row - room.mark) < 6)
+        assert tile.bar().width() <= track.width()
         assert lit == pytest.approx(share * track.width(), abs=1.5)
     assert (
         _tile(qtbot, 10.0, light).paper.lost_words == "10 % lost" and _tile(qtbot, None, light).paper.lost_words == "…"

@@ -33,7 +33,7 @@ class Change:
 
     Attributes:
         topics: ``take`` (another one is open) or its parts ``take.recipe``, ``take.frame`` ...; ``picture``, ``judgement``,
-            ``first``, ``arrival``, ``lost``, ``road``, ``rival``, ``screen``, ``facts``, ``library``, ``jobs``; of the workbook
+            ``first``, ``arrival``, ``lost``, ``near``, ``road``, ``rival``, ``screen``, ``facts``, ``library``, ``jobs``; of the workbook
             ``takes``, ``masters``, ``conditions``, ``log``, ``habits``, ``accepted``, ``tests``.
     """
 

@@ -67,6 +67,9 @@ class Roads:
         self._ends: LastUsed[tuple[_Rgb, _Rgb]] = LastUsed(20)
         self._preview: Recipe | None = None
         self._previewed: OpenRendition | None = None
+        #: Steps for the light and learnt ones are shown on the screen too.
+        self.with_additions = False
+        self._painted: OpenRendition | None = None
         self._placed: tuple[Hashable, np.ndarray] | None = None
         self._settle = home.timer(_SETTLE_MS, self._bake_exact)
         bus.changed.connect(self._follow)
@@ -97,6 +100,35 @@ class Roads:
         if self._previewed is None or self._previewed.rendition != wanted or self._previewed.open is not opened.open:
             self._previewed = opened.having(self._preview)
         return self._previewed
+
+    @property
+    def on_screen(self) -> OpenRendition | None:
+        """What is painted of it: the screen and the light have done already what the print's own steps stand for.
+
+        The view in the print's light, and whoever asks for them, see these steps too.
+        """
+        shown, take = self.shown, self._now.take
+        if shown is None or self.with_additions or (take is not None and take.view == "in-its-light"):
+            return shown
+        recipe = shown.rendition.recipe.on_screen
+        if recipe is shown.rendition.recipe:
+            return shown
+        wanted = replace(shown.rendition, recipe=recipe)
+        if self._painted is None or self._painted.rendition != wanted or self._painted.open is not shown.open:
+            self._painted = shown.having(recipe)
+        return self._painted
+
+    @property
+    def leaves_out(self) -> bool:
+        """True while steps of the print are left out on the screen."""
+        return self.on_screen is not self.shown
+
+    def add_what_prints(self, on: bool) -> None:
+        """Show the print's own steps on the screen too, or leave them out again."""
+        if on != self.with_additions:
+            self.with_additions = on
+            self._paint()
+            self._settle.start()
 
     @property
     def look(self) -> Look | None:
@@ -291,7 +323,7 @@ class Roads:
     # ---- painting
 
     def _paint(self) -> None:
-        shown = self.shown
+        shown = self.on_screen
         if self.road is None or shown is None:
             return
         self.painter = _moving(self.road, shown)
@@ -299,13 +331,13 @@ class Roads:
         self._bus.tell("road")
 
     def _bake_exact(self) -> None:
-        road, shown = self.road, self.shown
+        road, shown = self.road, self.on_screen
         if road is None or shown is None or not shown.rendition.recipe.total:
             return
         everywhere = _everywhere(shown)
 
         def answer(painter: Painter) -> None:
-            now = self.shown
+            now = self.on_screen
             if self.road is road and now is not None and now.rendition.recipe == shown.rendition.recipe:
                 self.painter = painter
                 self._bus.tell("road")
@@ -323,7 +355,7 @@ class Roads:
 
     def colours_of(self, x: int, y: int) -> tuple[_Rgb, _Rgb] | None:
         """Screen RGB, 0 to 255, of the left picture and of the take at a pixel of the master; None while there is no road."""
-        road, shown, picture = self.road, self.shown, self._now.picture
+        road, shown, picture = self.road, self.on_screen, self._now.picture
         if road is None or shown is None or picture is None or self.painter is None:
             return None
         one = picture.pyramid.block(x, y, 1, 1, 1, 1)
@@ -338,7 +370,7 @@ class Roads:
 
     def placed_block(self, block: np.ndarray, box: tuple[float, float, float, float]) -> np.ndarray | None:
         """Tuned pixels of a visible block when the recipe has places; None until they are made (``road`` tells of it)."""
-        shown = self.shown
+        shown = self.on_screen
         if shown is None or shown.rendition.recipe.is_global:
             return None
         key = (shown.rendition.recipe, box, block.shape, id(shown.open), shown.source.digest)

@@ -15,6 +15,7 @@ from rehearsal.session.jobs import Job, Jobs
 from rehearsal.session.judging import Judging
 from rehearsal.session.library import Library
 from rehearsal.session.logbook import Logbook
+from rehearsal.session.nearness import Nearness
 from rehearsal.session.now import Now
 from rehearsal.session.printing import Printing
 from rehearsal.session.profiles import OpenProfiles
@@ -53,6 +54,7 @@ class Session:
         self.judging = Judging(self.bus, self.jobs, home, self.shelf, self.screen, self.now, tables)
         self.inquiries = Inquiries(self.bus, self.jobs, self.shelf, self.screen, self.now, self.roads, self.judging)
         self.costs = Costs(self.bus, self.jobs, self.shelf, self.now, self.judging, self.inquiries)
+        self.nearness = Nearness(self.bus, self.jobs, self.now, self.roads)
         self.printing = Printing(self.book, self.bus, self.jobs, self.now, self.takes, self.judging)
         self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)
         self.jobs.failed.connect(self._on_failed)

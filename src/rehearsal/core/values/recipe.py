@@ -105,6 +105,15 @@ class Recipe:
         return self.maths < MATHS and not self.is_neutral
 
     @property
+    def on_screen(self) -> Recipe:
+        """Without the steps for the light and those that were learnt.
+
+        They act on the print and stand for what the screen and the light do to it: a screen that is looked at has done it already.
+        """
+        kept = tuple(s for s in self.steps if s.origin not in (LIGHT, LEARNT))
+        return self if len(kept) == len(self.steps) else replace(self, steps=kept)
+
+    @property
     def renewed(self) -> Recipe:
         """The same numbers, looked at as the present arithmetic has them."""
         return self if self.maths == MATHS else replace(self, maths=MATHS)

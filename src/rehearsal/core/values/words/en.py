@@ -188,7 +188,7 @@ WORDS: dict[str, dict[str, str]] = {
         "maps": "Drawing lines", "line": "Reading the line",
         "cards": "Proofing", "intents": "Proofing", "candidates": "Judging intents", "scout": "Comparing papers",
         "compare": "Comparing profiles", "reach": "Measuring", "solids": "Measuring", "facts": "Measuring papers",
-        "lost": "Counting losses", "printed": "Proofing",
+        "lost": "Counting losses", "printed": "Proofing", "near": "Measuring", "ladder": "Measuring", "steps": "Proofing",
         "add": "Reading profiles", "open": "Opening", "littles": "Reading pictures",
     },
 }  # fmt: skip
