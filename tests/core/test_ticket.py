@@ -263,3 +263,18 @@ def test_the_page_holds_every_row_inside_its_margins() -> None:
     for _name, rows in ticket.sections:
         assert all(row.label in text for row in rows)
     assert text.count("One sheet at a time.") >= 100
+
+
+def test_steps_hours_and_a_labs_own_rows() -> None:
+    long = _request(PRINTED)
+    paper = replace(CONDITION, loading="Brush off dust.\nRear slot.", dry_hours=36.0, ink_set="ten inks")
+    rows = {r.label: r.value for _t, section in make_ticket(replace(long, condition=paper)).sections for r in section}
+    assert (
+        rows["Loading 1"] == "Brush off dust." and rows["Loading 2"] == "Rear slot." and rows["Ink set"] == "ten inks"
+    )
+    assert rows["Afterwards"].startswith("let it dry for 36 hours before judging;")
+    lab = replace(CONDITION, lab=True, lab_space="sRGB", lab_price="9.50", lab_days="5 days", media_setting="")
+    ticket = make_ticket(replace(long, condition=lab))
+    rows = {r.label: r.value for _t, section in ticket.sections for r in section}
+    assert rows["Space it wants"] == "sRGB" and rows["Price"] == "9.50" and rows["Days"] == "5 days"
+    assert "Media setting" not in rows and not any("Nobody has told" in c for c in ticket.cautions)

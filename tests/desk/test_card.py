@@ -112,12 +112,22 @@ def test_a_lab_is_asked_other_things_and_nothing_typed_is_lost(board: CardBoard,
     notes = board._rows["notes"].field
     _type(notes, "Soft. ")
     shown, other = _kept(window), next(c for c in window.session.shelf.conditions if c.paper == "Old Quay")
-    board.margins.fields[0].setFocus()  # left: kept for the card it was typed on
-    window.session.now.look_at(other)
+    window.session.bus.tell("facts")
+    assert notes.toPlainText() == "Soft. ", "what is being typed stays"
+    window.session.now.look_at(other)  # kept for the card it was typed on
     wait_until_settled(window)
     kept = window.session.shelf.get(shown.id)
     assert kept is not None and kept.notes == "Soft." and notes.toPlainText().startswith("Natural white")
     assert board._detail.text() == "Detail finer than 0.48 mm loses over half of its contrast"
+    printer = board._rows["printer"].field
+    _type(printer, "Ostrel 44")
+    window.session.bus.tell("facts")
+    assert printer.text() == "Ostrel 44"
+    window.session.now.look_at(None)
+    gone = window.session.shelf.get(other.id)
+    assert gone is not None and gone.printer == "Ostrel 44" and _kept(window).printer == shown.printer
+    window.session.now.look_at(gone)
+    other = gone
     _type(board._rows["paper"].field, " ")
     press(window, Qt.Key.Key_Tab)
     assert window.session.shelf.get(other.id) == other and board._rows["paper"].field.text() == "Old Quay"

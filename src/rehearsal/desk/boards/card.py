@@ -224,6 +224,11 @@ class CardBoard(Board):
         self._condition = changed
         self.session.shelf.change(changed)
 
+    def _flush(self) -> None:
+        for field in (*(row.field for row in self._rows.values()), *self.steps.fields):
+            if isinstance(field, (TextField, SuggestField, NotesField)):
+                field.flush()
+
     def _tell_intent(self) -> None:
         rendering, shown = self._intent.currentData(), self._condition
         if shown is not None:
@@ -267,6 +272,8 @@ class CardBoard(Board):
         if card is None:
             self.sentence.setText("Choose a paper first.")
             return
+        if self._condition is not None and self._condition.id != card.id:
+            self._flush()  # what is being typed belongs to the card it was typed on
         self._condition = card
         self._show_fields(card)
         self._show_paper(card)

@@ -60,9 +60,10 @@ class TextField(QLineEdit):
 
     def __init__(self) -> None:
         super().__init__()
-        self.editingFinished.connect(self._on_finished)
+        self.editingFinished.connect(self.flush)
 
-    def _on_finished(self) -> None:
+    def flush(self) -> None:
+        """Tell what was typed and not told yet."""
         if self.isModified():
             self.setModified(False)
             self.told.emit(self.text().strip())
@@ -88,13 +89,14 @@ class SuggestField(Choice):
         self.setMinimumContentsLength(10)
         self._typed = False
         self.lineEdit().textEdited.connect(self._on_typed)
-        self.lineEdit().editingFinished.connect(self._on_finished)
+        self.lineEdit().editingFinished.connect(self.flush)
         self.activated.connect(lambda _i: self._tell())
 
     def _on_typed(self, _text: str) -> None:
         self._typed = True
 
-    def _on_finished(self) -> None:
+    def flush(self) -> None:
+        """Tell what was typed and not told yet."""
         if self._typed:
             self._tell()
 
@@ -137,6 +139,10 @@ class NotesField(QPlainTextEdit):
     def focusOutEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         """What was typed is told."""
         super().focusOutEvent(event)
+        self.flush()
+
+    def flush(self) -> None:
+        """Tell what was typed and not told yet."""
         if self._typed:
             self._typed = False
             self.told.emit(self.toPlainText().strip())
