@@ -106,9 +106,9 @@ def test_modelling_in_words() -> None:
 
 def test_tuning_in_words() -> None:
     words = values_words(Values.of(lightness=1 / 3, contrast=-5, strength=4, warmth=-10))
-    assert words == ["+0.33 stop on the middle tones", "contrast -5", "colour strength +4 %", "cooler by 10 mired"]
+    assert words == ["lighter by ⅓ stop", "contrast -5", "colour strength +4 %", "cooler by 10 mired"]
     assert values_words(Values()) == [] and values_words(Values.of(warmth=10)) == ["warmer by 10 mired"]
-    assert [amount("lightness", v) for v in (0.5, 0)] == ["+0.50 stop", "0 stop"]
+    assert [amount("lightness", v) for v in (0.5, 0)] == ["+½ stop", "0 stop"]
     assert [amount("contrast", -3), amount("strength", 4), amount("warmth", 0)] == ["-3", "+4 %", "0 mired"]
 
 

@@ -69,6 +69,10 @@ class Nearness:
         if opened is None or seen is None or look is None or self._roads.previews:
             return
 
+        on_screen = opened.having(
+            opened.rendition.recipe.on_screen
+        )  # the screen and the light have done already what it leaves out
+
         def tell() -> None:
             self._bus.tell("near")
 
@@ -99,7 +103,7 @@ class Nearness:
         if self.ladder is None:
             self._run(Job("ladder", self._under(opened.rendition)), lambda: ladder_of(opened), on_ladder)
         if self.near is None:
-            self._run(Job("near", seen), lambda: nearness(opened, look.shows_paper), on_near)
+            self._run(Job("near", seen), lambda: nearness(on_screen, look.shows_paper), on_near)
         if self.steps is None:
             self._run(Job("steps", seen), pictures, on_steps)
 

@@ -158,6 +158,13 @@ class Roads:
         self._preview = recipe
         self._paint()
 
+    def end_preview(self) -> None:
+        """Show the take as it is kept again."""
+        if self._preview is not None:
+            self._preview = None
+            self._paint()
+            self._settle.start()
+
     def set_hold(self, on: bool) -> None:
         """Hold the master's white at the paper's lightness, or show it at full brightness."""
         self.hold = on

@@ -13,11 +13,14 @@ from typing import Any
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.place import Place, place_from_json
+from rehearsal.core.values.pull import Point
 
 #: The arithmetic this program applies. Recipes of an older one keep its number, and are shown by the present one.
 MATHS = 2
 LIGHT, LEARNT, HAND, AREA, PLACE, MATCH = "light", "learnt", "hand", "area", "place", "match"
 _HABIT = "habit:"
+#: A free point that moves its L* by less stays where it is.
+_STILL = 0.01
 _PLAIN = (LIGHT, LEARNT, HAND, AREA, PLACE, MATCH)
 
 
@@ -187,6 +190,27 @@ class Recipe:
         others = self._sum([s for s in self.steps if s.place is None and s is not hand])[name]
         own = (ADJUSTMENTS[name].clamp(value) - others) / (hand.strength or 1.0)
         return self.having(replace(hand, values=hand.values.having(name, own), on=True, strength=hand.strength or 1.0))
+
+    def with_tone(self, wanted: Values) -> Recipe:
+        """The step by hand set so that amounts and free points add up to these; colours that are pulled stay."""
+        made = self
+        for name in ADJUSTMENTS:
+            if made.total[name] != wanted[name]:
+                made = made.with_total(name, wanted[name])
+        hand = made.step(HAND) or Step(HAND)
+        others = {
+            p.at: p.to - p.at for p in made._sum([s for s in made.steps if s.place is None and s is not hand]).points
+        }
+        by_hand = {p.at: p.to - p.at - others.get(p.at, 0.0) for p in wanted.points}
+        gone = {at: -by for at, by in others.items() if at not in by_hand}
+        share = hand.strength or 1.0
+        points = tuple(Point(at, at + by / share) for at, by in sorted({**by_hand, **gone}.items()) if abs(by) > _STILL)
+        return made.having(replace(hand, values=replace(hand.values, points=points), on=True, strength=share))
+
+    def put(self, at: int, step: Step | None) -> Recipe:
+        """The step at a place of the order as another one; None takes it away."""
+        steps = (*self.steps[:at], *(() if step is None else (step,)), *self.steps[at + 1 :])
+        return replace(self, steps=steps, maths=MATHS)
 
     # ---- plain values
 

@@ -5,6 +5,7 @@ Everywhere else space presses what has the focus, as Return and Enter do.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from time import monotonic
 
 from PyQt6.QtCore import QEvent, QObject, Qt
@@ -19,7 +20,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from rehearsal.desk.frame.keys import MAP_KEYS
+from rehearsal.desk.frame.keys import HOLD_KEYS, MAP_KEYS
 from rehearsal.desk.pair.state import PairState
 
 _HOLD_SECONDS = 0.35
@@ -30,8 +31,10 @@ _PLAIN = (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
 class HeldKeys(QObject):
     """Work wherever the focus is, except while typing. Pressed short a map's key keeps it, pressed long it only shows it."""
 
-    def __init__(self, window: QWidget, pair: QWidget, state: PairState) -> None:
+    def __init__(self, window: QWidget, pair: QWidget, state: PairState, hold: Callable[[str, bool], bool]) -> None:
         super().__init__(window)
+        #: Takes a key that is pressed or let go; False for one that means nothing to it.
+        self._hold = hold
         self._window, self._pair, self._state = window, pair, state
         self._pressed: dict[str, float] = {}
 
@@ -50,6 +53,8 @@ class HeldKeys(QObject):
         if event.key() == Qt.Key.Key_Space:
             return self._space(pressed, event.isAutoRepeat())
         name = event.text().upper() or QKeySequence(event.key()).toString()
+        if name in HOLD_KEYS:
+            return event.isAutoRepeat() or self._hold(name, pressed)
         if name not in MAP_KEYS:
             return False
         if not event.isAutoRepeat():

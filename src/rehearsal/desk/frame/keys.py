@@ -75,6 +75,11 @@ MAP_KEYS = {
     "M": ("moved", "moved by the print"),
     "N": ("screen", "beyond this screen"),
 }
+#: Keys that show something at Tune while they are held.
+HOLD_KEYS = {
+    "F8": "hold: the take untuned, on the same paper", "F9": "hold: the take without the chosen step",
+    "F10": "hold: the take as it prints, with the steps for the light and what was learnt",
+}  # fmt: skip
 
 
 def key_groups() -> list[tuple[str, list[tuple[str, str]]]]:
@@ -90,6 +95,8 @@ def key_groups() -> list[tuple[str, list[tuple[str, str]]]]:
         ("Space", "hold, while the pictures have the focus: the other one"),
         ("Arrows", "move the enlarged picture; at Picture the crop (with Ctrl: its size)"),
     ]
+    groups["Tune"] += list(HOLD_KEYS.items())
+    groups["Tune"] += [("Up, Down", "on the ladder: the chosen rung; Shift coarse, Page keys choose, Backspace zero")]
     groups["Everywhere"] += [("Space, Enter", "press what has the focus"), ("Tab", "go to the next; Shift+Tab back")]
     return list(groups.items())
 
@@ -102,6 +109,7 @@ _GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Screen", ("board:check", "board:size")),
     ("Paper", ("board:scout", "board:shelf", "board:card", "board:reach", "board:two")),
     ("Judge", ("intent", "view", "board:intents", "unmanaged", "line", "pin", "judge", "why")),
+    ("Tune", ()),
     ("Sheet and log", ("write", "ticket", "as_last")),
     ("Everywhere", ("undo", "redo", "keys", "escape")),
 )  # fmt: skip

@@ -36,6 +36,7 @@ from rehearsal.desk.pair.geometry import Zoom
 from rehearsal.desk.pair.outlines import area_outlines
 from rehearsal.desk.pair.state import MODES
 from rehearsal.desk.pair.view import PairView
+from rehearsal.desk.trays.tune import TuneTray
 from rehearsal.desk.watch import FolderWatch
 from rehearsal.session.bus import Change
 from rehearsal.session.jobs import Job
@@ -74,7 +75,7 @@ class Window(QMainWindow):
         self.actions_of_keys = Actions(
             session, self.pair, self.stack, self.boards, self.rack, self.verdict, self.rooms, self.ribbon
         )
-        self._held = HeldKeys(self, self.pair, self.pair.state)
+        self._held = HeldKeys(self, self.pair, self.pair.state, self._hold)
         self._watch = FolderWatch(session, self)
         self._follows_screen = False
         #: Pictures whose lines have been shown by themselves.
@@ -204,6 +205,11 @@ class Window(QMainWindow):
         if STATIONS[station].key != "judge" and self.session.roads.unmanaged:
             self.session.roads.set_unmanaged(False)
         self.boards.leave(STATIONS[station].key)
+
+    def _hold(self, key: str, on: bool) -> bool:
+        """A held key of the Tune station."""
+        tray = self.stack.trays[self.stack.index]
+        return isinstance(tray, TuneTray) and tray.hold(key, on)
 
     def _on_board(self, _name: str) -> None:
         """A board in the pair's place gets the tray's room too, unless it wants the tray; T brings the tray back."""

@@ -57,18 +57,24 @@ class Rail(QWidget):
     Args:
         name: what it sets; words: a value in words, for screen readers.
         places: values with a name each.
+        signed: 0 is a value like all others.
     """
 
     moving = pyqtSignal(float)
     set_to = pyqtSignal(float)
 
     def __init__(
-        self, name: str, scale: Scale, words: Callable[[float], str], places: Sequence[tuple[float, str]]
+        self,
+        name: str,
+        scale: Scale,
+        words: Callable[[float], str],
+        places: Sequence[tuple[float, str]],
+        signed: bool = False,
     ) -> None:
         super().__init__()
         self.room = theme.ROOMS["mid"]
         self.scale, self._words, self._places = scale, words, tuple(places)
-        self.value = 0.0
+        self.value, self._signed = 0.0, signed
         self._held = self._moved = False
         #: Pixels from the pointer to the middle of the handle it took hold of.
         self._off = 0.0
@@ -78,11 +84,11 @@ class Rail(QWidget):
 
     def sizeHint(self) -> QSize:
         """With the type."""
-        return QSize(theme.px(190), theme.px(_HEIGHT))
+        return QSize(theme.px(190), self._high)
 
     def minimumSizeHint(self) -> QSize:
         """It may be short."""
-        return QSize(theme.px(110), theme.px(_HEIGHT))
+        return QSize(theme.px(110), self._high)
 
     def show_value(self, value: float) -> None:
         """Show a value without telling anybody, unless it is being dragged."""
@@ -93,6 +99,14 @@ class Rail(QWidget):
         self.value = value
         self.setAccessibleDescription(self._words(value))
         self.update()
+
+    @property
+    def _high(self) -> int:
+        return theme.px(_HEIGHT if any(name for _value, name in self._places) else 2 * _LINE_Y)
+
+    @property
+    def _is_known(self) -> bool:
+        return self._signed or self.value > 0
 
     # ---- painting
 
@@ -109,7 +123,7 @@ class Rail(QWidget):
         painter.setPen(QPen(self.room.colour("border"), 1.4))
         painter.drawLine(QPointF(theme.px(_ENDS), y), QPointF(self.width() - theme.px(_ENDS), y))
         self._paint_places(painter, y)
-        if self.value > 0:
+        if self._is_known:
             handle = QRectF(0, 0, theme.px(_HANDLE_WIDE), theme.px(_HANDLE_HIGH))
             handle.moveCenter(self.place_of(self.value))
             painter.fillRect(handle, self.room.colour("text"))
@@ -146,7 +160,7 @@ class Rail(QWidget):
             return
         self._held, self._moved, self._off = True, False, 0.0
         off = self.place_of(self.value).x() - event.position().x()
-        if self.value > 0 and abs(off) <= _REACH:
+        if self._is_known and abs(off) <= _REACH:
             self._off = off
         else:
             self._drag(event.position().x())
@@ -169,7 +183,7 @@ class Rail(QWidget):
                 self.set_to.emit(self.value)
 
     def _step(self, steps: float) -> None:
-        self._become(self.scale.stepped(self.value or self.scale.at(0.5), steps))
+        self._become(self.scale.stepped(self.value if self._is_known else self.scale.at(0.5), steps))
         self.set_to.emit(self.value)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -1,84 +1,178 @@
-"""Station 5: tune the take while looking."""
+"""Station 5: tune the take while looking: its steps, the ladder of lightness, colour, how near it comes."""
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QInputDialog
+import functools
+from collections.abc import Callable
+from dataclasses import replace
+from typing import Any
 
-from rehearsal.core.values.adjustments import ADJUSTMENTS, Adjustment
-from rehearsal.core.values.recipe import LEARNT, Recipe
-from rehearsal.core.values.words import amount, share_words, values_words, word
-from rehearsal.desk.parts.widgets import TuneSlider, button, choice, quiet
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QPushButton
+
+from rehearsal.core.tuning.summing import lightness_words
+from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.recipe import LEARNT, Recipe, Step
+from rehearsal.core.values.words import amount, capital, share_words, word
+from rehearsal.desk import theme
+from rehearsal.desk.parts.bars import Bar, Bars
+from rehearsal.desk.parts.ladder import RUNGS, Ladder
+from rehearsal.desk.parts.ledger import Ledger
+from rehearsal.desk.parts.rail import Rail, Scale
+from rehearsal.desk.parts.valuefield import ValueField
+from rehearsal.desk.parts.whitepad import WhitePad
+from rehearsal.desk.parts.widgets import Form, button, choice, quiet, scrolled
 from rehearsal.desk.trays.base import Tray
 
-_GROUPS = (("Light", "light"), ("Colour", "colour"))
+#: The bars' whole length, mean ΔE₀₀, or the largest there is.
+_NEAR_END = 3.0
+_EVEN = Scale(-50.0, 50.0, lambda value: value, lambda place: place, 1.0)
 
 
 class TuneTray(Tray):
-    """Light, colour, what was learnt, habits."""
+    """Ledger, ladder, colour, how near."""
 
-    follows = ("take", "picture", "log", "habits", "screen")
+    follows = ("take", "picture", "log", "habits", "screen", "near", "judgement", "road")
 
     def build(self) -> None:
-        """Sliders at the left, offers at the right."""
-        self._sliders: dict[str, TuneSlider] = {}
-        for title, group in _GROUPS:
-            column = self.column(title, 325, about=("recipe", "keep-looks", "variant", "light"))
-            for each in (a for a in ADJUSTMENTS.values() if a.group == group):
-                column.add(self._slider(each))
-            if group == "colour":
-                self._hint = quiet(
-                    "Hold space to see the picture. B shows what lies beyond the paper while you move.", wrap=True
-                )
-                column.add(self._hint)
-                self._old = quiet(
-                    "Tuned by an earlier arithmetic: the same numbers look different now. Change it, or keep it as it looks.",
-                    wrap=True,
-                )
-                column.add(self._old)
-                self._keep = button("Keep as it looks now", self.session.takes.keep_looks)
-                column.pair(button("Take all tuning away", self._reset, "As the picture is"), self._keep)
-            column.end()
-        self._build_offers()
+        """Columns in the order of looking."""
+        self._fields: dict[str, ValueField] = {}
+        self._build_ledger()
+        self._build_light()
+        self._build_colour()
+        self._build_near()
 
-    def on_stand(self, upright: bool) -> None:
-        """Beside the pictures there is no room for what F1 tells as well."""
-        self._hint.setVisible(not upright)
-
-    def _slider(self, each: Adjustment) -> TuneSlider:
-        """A slider that counts in the adjustment's own steps."""
-        slider = TuneSlider(
-            word("adjustment", each.name), each.low / each.step, each.high / each.step,
-            lambda steps: amount(each.name, steps * each.step),
-        )  # fmt: skip
-        slider.setToolTip(word("adjustment_does", each.name))
-        slider.moving.connect(lambda steps: self.session.roads.preview(self._with(each, steps)))
-        slider.set_to.connect(lambda steps: self.session.takes.change_recipe(self._with(each, steps)))
-        self._sliders[each.name] = slider
-        return slider
-
-    def _with(self, each: Adjustment, steps: float) -> Recipe:
-        return self._recipe().with_total(each.name, steps * each.step)
-
-    def _build_offers(self) -> None:
-        column = self.column("Learnt from earlier prints", 250, 1, about=("learnt",))
-        self._lesson = quiet(wrap=True)
-        column.add(self._lesson)
-        self._take_offer = button("Add this to the tuning", self.session.logbook.apply_lesson)
-        column.pair(self._take_offer)
-        column.end()
-        habits = self.column("Habits", 210, about=("habit",))
+    def _build_ledger(self) -> None:
+        column = self.column(
+            "Steps of this take", 356, 1, about=("recipe", "keep-looks", "variant", "light", "learnt", "habit")
+        )
+        column.drawn_height = 196
+        column.beside_title(quiet("without, with"))
+        self.ledger = Ledger()
+        self.ledger.changed.connect(self._on_step)
+        column.add(scrolled(self.ledger))
+        self._sum = quiet(wrap=True)
+        column.add(self._sum)
+        self._old = quiet(
+            "Tuned by an earlier arithmetic: the same numbers look different now. Change it, or keep it as it looks.",
+            wrap=True,
+        )
+        column.add(self._old)
+        self._keep = button("Keep as it looks now", self.session.takes.keep_looks)
+        self._remove = button("Remove the step", self._remove_step, "The one with the bar")
+        self._reset_button = button("Take all tuning away", self._reset, "As the picture is")
+        self._take_offer = button("Take what was learnt", self.session.logbook.apply_lesson)
         self._habits = choice([("apply a habit…", 0)])
         self._habits.setAccessibleName("Apply a habit")
         self._habits.activated.connect(self._apply_habit)
-        habits.add(self._habits)
-        habits.pair(button("Keep as a habit…", self._keep_habit))
-        self._words = quiet(wrap=True)
-        habits.add(self._words)
-        habits.end()
+        self._keep_button = button("Keep as a habit…", self._keep_habit)
+        column.pair(self._keep, self._take_offer, self._habits, self._keep_button, self._remove, self._reset_button)
+
+    def _build_light(self) -> None:
+        column = self.column("Light", 396)
+        column.beside_title(quiet("drag a rung; press a thread for a free point"))
+        row = QHBoxLayout()
+        row.setSpacing(theme.px(10))
+        self.ladder = Ladder()
+        self.ladder.moving.connect(lambda values: self._preview(self._recipe().with_tone(values)))
+        self.ladder.set_to.connect(lambda values: self.session.takes.change_recipe(self._recipe().with_tone(values)))
+        row.addWidget(self.ladder, 1)
+        form = Form()
+        for name in (*list(RUNGS)[:2], "lightness", "contrast", *list(RUNGS)[3:]):
+            form.row(word("adjustment_short", name), self._field(name))
+        row.addLayout(form)
+        column.rows.addLayout(row, 1)
+        self._cut = quiet(wrap=True)
+        column.add(self._cut)
+
+    def _build_colour(self) -> None:
+        column = self.column("Colour", 200)
+        self.rails: dict[str, Rail] = {}
+        for name in ("strength", "quiet"):
+            rail = Rail(word("adjustment", name), _EVEN, functools.partial(amount, name), ((0.0, ""),), signed=True)
+            rail.moving.connect(lambda value, n=name: self._preview(self._recipe().with_total(n, round(value))))
+            rail.set_to.connect(lambda value, n=name: self._set(n, round(value)))
+            self.rails[name] = rail
+            line = QHBoxLayout()
+            line.addWidget(quiet(word("adjustment_short", name)), 1)
+            line.addWidget(self._field(name))
+            column.rows.addLayout(line)
+            column.add(rail)
+        self.white = WhitePad()
+        self.white.moving.connect(lambda warm, tint: self._preview(self._whitened(warm, tint)))
+        self.white.set_to.connect(lambda warm, tint: self.session.takes.change_recipe(self._whitened(warm, tint)))
+        column.rows.addWidget(self.white, 1)
+        line = QHBoxLayout()
+        for name in ("warmth", "tint"):
+            line.addWidget(self._field(name))
+        column.rows.addLayout(line)
+
+    def _build_near(self) -> None:
+        column = self.column("How near", 176)
+        column.beside_title(quiet("shorter is nearer"))
+        self.near = Bars("How near to the picture, mean ΔE₀₀", _NEAR_END)
+        column.add(self.near)
+        self._near_words = quiet(wrap=True)
+        column.add(self._near_words)
+        column.end()
+        self._without = self._hold("Untuned", "F8", lambda: self._preview(Recipe()))
+        self._less = self._hold("Without the step", "F9", self._preview_less)
+        self._added = self._hold("As it prints", "F10", lambda: self.session.roads.add_what_prints(True))
+        column.pair(self._without, self._less, self._added)
+
+    def _hold(self, text: str, key: str, begin: Callable[[], object]) -> QPushButton:
+        """A button that shows something while it is held."""
+        made = button(f"{text}   {key}", lambda: None, "Hold it", name=f"Hold: {text.lower()}")
+        made.setProperty("holds", key)
+        made.pressed.connect(begin)
+        made.released.connect(self.let_go)
+        return made
+
+    def let_go(self) -> None:
+        """What was held is let go: the take as it is again."""
+        self.session.roads.end_preview()
+        self.session.roads.add_what_prints(False)
+
+    def hold(self, key: str, on: bool) -> bool:
+        """A key that is held does what its button does; False for another key."""
+        for each in (self._without, self._less, self._added):
+            if each.property("holds") == key:
+                (each.pressed if on else each.released).emit()
+                each.setDown(on)
+                return True
+        return False
+
+    def _field(self, name: str) -> ValueField:
+        made = self._fields[name] = ValueField(name)
+        made.set_to.connect(lambda value: self._set(name, value))
+        return made
+
+    # ---- changes
 
     def _recipe(self) -> Recipe:
         take = self.session.now.take
         return take.recipe if take else Recipe()
+
+    def _preview(self, recipe: Recipe) -> None:
+        self.session.roads.preview(recipe)
+
+    def _set(self, name: str, value: float) -> None:
+        self.session.takes.change_recipe(self._recipe().with_total(name, value))
+
+    def _whitened(self, warmth: float, tint: float) -> Recipe:
+        return self._recipe().with_total("warmth", warmth).with_total("tint", tint)
+
+    def _on_step(self, at: int, step: Step) -> None:
+        if at < len(self._recipe().steps):
+            self.session.takes.change_recipe(self._recipe().put(at, step))
+
+    def _remove_step(self) -> None:
+        if self.ledger.chosen < len(self._recipe().steps):
+            self.session.takes.change_recipe(self._recipe().put(self.ledger.chosen, None))
+
+    def _preview_less(self) -> None:
+        recipe, at = self._recipe(), self.ledger.chosen
+        if at < len(recipe.steps):
+            self._preview(recipe.put(at, replace(recipe.steps[at], on=False)))
 
     def _reset(self) -> None:
         self.session.takes.change_recipe(Recipe())
@@ -101,30 +195,96 @@ class TuneTray(Tray):
         if good and name.strip():
             self.session.logbook.keep_habit(name.strip())
 
+    # ---- following
+
+    def set_room(self, room: theme.Room) -> None:
+        """Drawn parts follow the room."""
+        self.ledger.set_room(room)
+        part: Any
+        for part in (self.ladder, self.white, self.near, *self.rails.values()):
+            part.room = room
+            part.update()
+
     def refresh(self) -> None:
         """Follow the session."""
-        recipe, logbook = self._recipe(), self.session.logbook
-        for name, slider in self._sliders.items():
-            slider.show_value(recipe.total[name] / ADJUSTMENTS[name].step)
+        recipe = self._recipe()
+        total = recipe.total
+        if self.session.judging.is_current:  # the judgement first: it is waited for
+            self.session.nearness.ask()
+        self.ledger.show_steps(recipe.steps, self.session.nearness.steps)
+        for name, field in self._fields.items():
+            field.show_value(total[name])
+        for name, rail in self.rails.items():
+            rail.show_value(total[name])
+        self.white.show_white(total["warmth"], total["tint"])
+        self._show_ladder(total)
+        self._show_words(recipe)
+        self._show_near()
+        self._show_offers(recipe)
+
+    def _show_ladder(self, total: Values) -> None:
+        known = self.session.nearness.ladder
+        if known is not None:
+            self.ladder.show_ladder(known.printed, known.tones)
+        self.ladder.show_values(total)
+        opened = self.session.now.opened
+        cut = (0.0, 0.0) if opened is None else opened.cut
+        shares = [(share, name) for share, name in zip(cut, ("black", "white"), strict=True) if share > 0]
+        said = [f"{share_words(share)} of the picture becomes plain {name}" for share, name in shares]
+        self._cut.setText(f"{capital('; '.join(said))}." if said else "")
+        self._cut.setVisible(bool(said))
+
+    def _show_words(self, recipe: Recipe) -> None:
+        """The sum for lightness, and that the print's own steps are left out here."""
+        summed = lightness_words(recipe)
+        parts = [f"How light: {summed}." if summed else ""]
+        if self.session.roads.leaves_out:
+            parts.append("Dashed: in the print, left out on this screen.")
+        if not recipe.steps:
+            parts.append("As the picture is: nothing is tuned.")
+        self._sum.setText(" ".join(part for part in parts if part))
+        self._sum.setVisible(bool(self._sum.text()))
+
+    def _show_near(self) -> None:
+        near = self.session.nearness.near
+        if near is None:
+            self._near_words.setText("exact figures in a moment")
+            self.near.show_bars(())
+            return
+        rows = (("untuned", near.before), ("now", near.now), ("this paper can", near.floor))
+        self.near.most = max([_NEAR_END, *(value for _name, value in rows)])
+        self.near.show_bars(tuple(Bar(name, value, f"ΔE₀₀ {value:.1f}") for name, value in rows))
+        self._near_words.setText(near_words(near.nearer, near.before == near.now))
+
+    def _show_offers(self, recipe: Recipe) -> None:
+        logbook = self.session.logbook
+        lesson = logbook.lesson
         for widget in (self._old, self._keep):
             widget.setVisible(recipe.is_old)
-        lesson, taken = logbook.lesson, recipe.step(LEARNT) is not None
-        if lesson is None:
-            self._lesson.setText("Nothing yet for this paper in this light. The logbook teaches it.")
-        else:
-            prints = "1 print" if lesson.prints == 1 else f"the last {lesson.prints} prints"
-            done = " It is part of this tuning." if taken else ""
-            self._lesson.setText(f"The middle of {prints} on this paper in this light: {lesson.words}.{done}")
-        self._take_offer.setVisible(lesson is not None and not taken)
+        for widget in (self._remove, self._reset_button):
+            widget.setVisible(bool(recipe.steps))
+        self._keep_button.setVisible(bool(recipe.total))
+        self._take_offer.setVisible(lesson is not None and recipe.step(LEARNT) is None)
+        if lesson is not None:
+            self._take_offer.setToolTip(capital(lesson.words))
+        self._less.setEnabled(bool(recipe.steps))
+        self._added.setEnabled(self.session.roads.leaves_out or self.session.roads.with_additions)
         self._habits.clear()
         self._habits.addItem("apply a habit…", 0)
         for habit in logbook.habits:
             self._habits.addItem(habit.name, habit.id)
-        self._words.setText("\n".join([*values_words(recipe.total), *self._cut_words()]) or "As the picture is.")
+        self._habits.setVisible(bool(logbook.habits))
 
-    def _cut_words(self) -> list[str]:
-        """What ends pulled in cut off."""
-        opened = self.session.now.opened
-        cut = (0.0, 0.0) if opened is None else opened.cut
-        shares = [(share, name) for share, name in zip(cut, ("black", "white"), strict=True) if share > 0]
-        return [f"{share_words(share)} of the picture becomes plain {name}" for share, name in shares]
+
+def near_words(nearer: float, same: bool) -> str:
+    """How far tuning has come on the way to the nearest this paper can show; ``same``: the print is as near as untuned."""
+    if same:
+        return "As near as untuned."
+    share = round(nearer * 100)
+    if share > 0:
+        return f"{share} % of the way to the nearest this paper can show."
+    return (
+        "No nearer than untuned: made for the paper, or too much of something."
+        if share == 0
+        else "Further away than untuned."
+    )

@@ -39,11 +39,11 @@ def hue_words(key: str) -> str:
 def amount(name: str, value: float) -> str:
     """An amount of an adjustment beside its slider, with its unit."""
     each = declared(name)
-    return word("unit_short", each.unit).format(word("zero", name) if not value else f"{value:{_form(name)}}").strip()
-
-
-def _form(name: str) -> str:
-    return "+.2f" if declared(name).unit == "stop" else "+.0f"
+    if not value:
+        return word("unit_short", each.unit).format(word("zero", name)).strip()
+    if each.unit == "stop":
+        return f"{'+' if value > 0 else '−'}{stops_words(value)}"
+    return word("unit_short", each.unit).format(f"{value:+.0f}").strip()
 
 
 def values_words(values: Values) -> list[str]:
@@ -51,7 +51,7 @@ def values_words(values: Values) -> list[str]:
     made = []
     for name, value in values:
         text = word("amount_less" if value < 0 else "amount", name)
-        made.append(text.format(value=value, size=abs(value)))
+        made.append(text.format(value=value, size=abs(value), stops=stops_words(value)))
     made += [word("point", "lifted" if p.to > p.at else "lowered").format(at=p.at, to=p.to) for p in values.points]
     return made + [pull_words(pull) for pull in values.pulled if pull.acts]
 

@@ -30,24 +30,24 @@ WORDS: dict[str, dict[str, str]] = {
         "warmth": "moves the white along the daylight locus",
     },
     "amount": {
-        "lightness": "{value:+.2f} stop on the middle tones", "contrast": "contrast {value:+.0f}",
+        "lightness": "lighter by {stops}", "contrast": "contrast {value:+.0f}",
         "deepest": "black let out by {size:.0f} L*", "lightest": "white pulled in by {size:.0f} L*",
         "dark_half": "dark half {value:+.0f}", "light_half": "light half {value:+.0f}",
         "strength": "colour strength {value:+.0f} %", "quiet": "quiet colours {value:+.0f} %",
         "warmth": "warmer by {size:.0f} mired", "tint": "towards magenta by {size:.0f} mired",
     },
     "amount_less": {
-        "lightness": "{value:+.2f} stop on the middle tones", "contrast": "contrast {value:+.0f}",
+        "lightness": "darker by {stops}", "contrast": "contrast {value:+.0f}",
         "deepest": "black pulled in by {size:.0f} L*", "lightest": "white let out by {size:.0f} L*",
         "dark_half": "dark half {value:+.0f}", "light_half": "light half {value:+.0f}",
         "strength": "colour strength {value:+.0f} %", "quiet": "quiet colours {value:+.0f} %",
         "warmth": "cooler by {size:.0f} mired", "tint": "towards green by {size:.0f} mired",
     },
     "zero": {
-        "lightness": "0", "deepest": "0", "dark_half": "0", "contrast": "0", "light_half": "0", "lightest": "0",
+        "lightness": "0 stop", "deepest": "0", "dark_half": "0", "contrast": "0", "light_half": "0", "lightest": "0",
         "strength": "0", "quiet": "0", "warmth": "0", "tint": "0",
     },
-    "unit_short": {"": "{}", "stop": "{} stop", "percent": "{} %", "mired": "{} mired", "lightness": "{} L*"},
+    "unit_short": {"": "{}", "stop": "{}", "percent": "{} %", "mired": "{} mired", "lightness": "{} L*"},
     "learnt_more": {
         "lightness": "{size} lighter", "warmth": "warmer", "contrast": "more contrast",
     },
@@ -174,6 +174,11 @@ WORDS: dict[str, dict[str, str]] = {
     "action": {
         "undo": "Undo", "folder": "Open the folder", "accept": "Judge it again",
     },
+    "origin": {
+        "light": "for the light", "learnt": "learnt here", "hand": "by hand", "area": "area", "place": "place", "match": "match",
+        "habit": "habit", "nothing": "nothing yet", "as_it_is": "as the picture is",
+    },
+    "origin_short": {"light": "for the light", "learnt": "learnt", "hand": "by hand", "habit": "by habit", "other": "else"},
     "point": {"lifted": "L* {at:.0f} lifted to {to:.0f}", "lowered": "L* {at:.0f} lowered to {to:.0f}"},
     "pull": {
         "pulled": "{name} pulled: {how}", "colour": "a colour", "little": "hardly", "lighter": "lighter by {size:.1f}",
