@@ -208,7 +208,7 @@ class Window(QMainWindow):
 
     def _hold(self, key: str, on: bool) -> bool:
         """A held key of the Tune station."""
-        tray = self.stack.trays[self.stack.index]
+        tray = self.stack.trays[self.stack.station]
         return isinstance(tray, TuneTray) and tray.hold(key, on)
 
     def _on_board(self, _name: str) -> None:

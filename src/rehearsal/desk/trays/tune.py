@@ -31,7 +31,7 @@ _EVEN = Scale(-50.0, 50.0, lambda value: value, lambda place: place, 1.0)
 class TuneTray(Tray):
     """Ledger, ladder, colour, how near."""
 
-    follows = ("take", "picture", "log", "habits", "screen", "near", "judgement", "road")
+    follows = ("take", "picture", "log", "habits", "screen", "near", "judgement")
 
     def build(self) -> None:
         """Columns in the order of looking."""
