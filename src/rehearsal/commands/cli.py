@@ -1,4 +1,4 @@
-"""The command line: inspect, judge, proof, convert."""
+"""The command line: inspect, judge, proof, convert, tune."""
 
 from __future__ import annotations
 
@@ -19,13 +19,14 @@ from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.frame import Frame
 from rehearsal.core.values.handover import HandOver
+from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import INTENTS, Rendering
 from rehearsal.core.values.rendition import Rendition
 
 if TYPE_CHECKING:
     from rehearsal.tasks.writing import Target
 
-COMMANDS = ("inspect", "judge", "proof", "convert")
+COMMANDS = ("inspect", "judge", "proof", "convert", "tune")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -55,12 +56,20 @@ def _parser() -> argparse.ArgumentParser:
     proof.add_argument("--out", required=True)
     _force(proof)
     _convert(commands)
+    tune = commands.add_parser("tune", help="write a picture with a recipe, in its own space")
+    tune.add_argument("picture")
+    tune.add_argument("--recipe", required=True)
+    tune.add_argument("--out", required=True)
+    tune.add_argument("--depth", type=int, choices=(8, 16), default=16)
+    tune.add_argument("--large", action="store_true", help="open pictures of more than 155 megapixels as well")
+    _force(tune)
     return parser
 
 
 def _rendering(command: argparse.ArgumentParser) -> None:
     command.add_argument("--intent", choices=INTENTS, default="relative")
     command.add_argument("--no-bpc", action="store_true")
+    command.add_argument("--recipe", help="a tuning, as JSON (docs/recipe.schema.json)")
     command.add_argument("--large", action="store_true", help="open pictures of more than 155 megapixels as well")
 
 
@@ -74,7 +83,7 @@ def _target(arguments: argparse.Namespace, out: Path) -> Target:
     """Where a command writes; what it reads is never written to."""
     from rehearsal.tasks.writing import Target
 
-    given = (getattr(arguments, name, None) for name in ("picture", "paper", "screen", "space", "assume"))
+    given = (getattr(arguments, name, None) for name in ("picture", "paper", "screen", "space", "assume", "recipe"))
     return Target(out, tuple(str(g) for g in given if g), arguments.force)
 
 
@@ -135,10 +144,25 @@ def _read(arguments: argparse.Namespace) -> OpenPicture:
 def _opened(picture: OpenPicture, paper: Profile, arguments: argparse.Namespace, **parts: Any) -> OpenRendition:
     """The rendition a command is about, with what it names."""
     rendering = Rendering(arguments.intent, not arguments.no_bpc)
-    destination = Destination(paper.digest, paper.where)
-    return OpenRendition(
-        Rendition(picture.digest, rendering=rendering, destination=destination, **parts), picture, paper
-    )
+    destination, recipe = Destination(paper.digest, paper.where), _recipe(arguments)
+    made = Rendition(picture.digest, rendering=rendering, destination=destination, recipe=recipe, **parts)
+    return OpenRendition(made, picture, paper)
+
+
+def _recipe(arguments: argparse.Namespace) -> Recipe:
+    """The tuning that was given, or none."""
+    from rehearsal.tasks.recipes import read_recipe
+
+    return read_recipe(Path(arguments.recipe)) if arguments.recipe else Recipe()
+
+
+def _tune(arguments: argparse.Namespace) -> None:
+    from rehearsal.tasks.recipes import write_tuned
+
+    recipe = _recipe(arguments)
+    picture = _read(arguments)
+    opened = OpenRendition(Rendition(picture.digest, recipe=recipe), picture, picture.picture.profile)
+    write_tuned(opened, _target(arguments, Path(arguments.out)), arguments.depth)
 
 
 def _judge(arguments: argparse.Namespace) -> None:
@@ -190,7 +214,9 @@ def _do_convert(arguments: argparse.Namespace) -> None:
 def run(arguments: list[str]) -> int:
     """Run one command; returns the exit status."""
     parsed = _parser().parse_args(arguments)
-    work = {"inspect": _inspect, "judge": _judge, "proof": _proof, "convert": _do_convert}[parsed.command]
+    work = {"inspect": _inspect, "judge": _judge, "proof": _proof, "convert": _do_convert, "tune": _tune}[
+        parsed.command
+    ]
     try:
         work(parsed)
     except RehearsalError as error:
