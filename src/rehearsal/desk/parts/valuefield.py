@@ -15,7 +15,8 @@ from rehearsal.desk import theme
 
 _COARSE, _WIDE = 5, 82
 _SIGNS = {"½": "1/2", "⅓": "1/3", "⅔": "2/3", "⅙": "1/6", "⅚": "5/6", "¼": "1/4", "¾": "3/4"}
-_NUMBER = re.compile(r"([+-]?)\s*(\d+(?:[.,]\d+)?)?\s*(\d+/\d+)?")
+#: A fraction, a number, or a whole number and a fraction.
+_NUMBER = re.compile(r"\d+/\d+|\d+\s+\d+/\d+|\d+(?:[.,]\d+)?")
 
 
 def read_amount(text: str) -> float | None:
@@ -23,14 +24,14 @@ def read_amount(text: str) -> float | None:
     plain = text.replace("−", "-").strip()
     for sign, fraction in _SIGNS.items():
         plain = plain.replace(sign, f" {fraction} ")
-    found = _NUMBER.match(plain.strip())
-    if not found or not (found.group(2) or found.group(3)):
+    sign, parts = (-1 if plain.strip().startswith("-") else 1), _NUMBER.match(plain.strip().lstrip("+-").strip())
+    if parts is None:
         return None
     try:
-        parts = [float(Fraction(part.replace(",", "."))) for part in found.groups()[1:] if part]
+        texts: list[str] = parts.group(0).split()
+        return float(sign * sum(Fraction(each.replace(",", ".")) for each in texts))
     except (ValueError, ZeroDivisionError):
         return None
-    return sum(parts) * (-1 if found.group(1) == "-" else 1)
 
 
 class ValueField(QDoubleSpinBox):
