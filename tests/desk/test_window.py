@@ -32,6 +32,7 @@ from rehearsal.core.values.rendering import Rendering
 from rehearsal.desk.frame.keys import KEYS, MAP_KEYS
 from rehearsal.desk.frame.why import WhyPage
 from rehearsal.desk.frame.window import Window
+from rehearsal.desk.parts.valuefield import ValueField
 from rehearsal.desk.theme import ROOMS
 from rehearsal.workbook.values import LogEntry, Take
 
@@ -120,13 +121,16 @@ def test_undo_and_redo_over_everything(window: Window, take: Callable[[], Take])
     assert take() == last
 
 
-def test_tuning_slider_is_seen_and_kept_once(window: Window, take: Callable[[], Take]) -> None:
+def _amount(window: Window, name: str) -> ValueField:
+    return next(f for f in window.stack.trays[4].findChildren(ValueField) if f.accessibleName() == name)
+
+
+def test_tuning_is_seen_and_kept_once(window: Window, take: Callable[[], Take]) -> None:
     window.stack.go(4)
-    slider = next(s for s in window.stack.trays[4].findChildren(QSlider) if s.accessibleName() == "How light overall")
     before, picture = _inside(window, 1), _inside(window, 0)
-    slider.setFocus()
+    _amount(window, "How light overall").setFocus()
     for _ in range(6):
-        press(window, Qt.Key.Key_Right)
+        press(window, Qt.Key.Key_Up)
     assert take().recipe.total["lightness"] == 1
     assert _inside(window, 1).mean() > before.mean() + 8
     np.testing.assert_array_equal(_inside(window, 0), picture)
@@ -152,12 +156,11 @@ def test_hold_space_for_the_other_picture(window: Window) -> None:
 
 def test_enter_presses_the_button_with_the_focus(window: Window, take: Callable[[], Take]) -> None:
     window.stack.go(4)
-    slider = next(s for s in window.stack.trays[4].findChildren(QSlider) if s.accessibleName() == "Contrast")
-    slider.setFocus()
+    _amount(window, "Contrast").setFocus()
     for _ in range(3):
-        press(window, Qt.Key.Key_Right)
+        press(window, Qt.Key.Key_Up)
     assert take().recipe.total["contrast"] == 3
-    for _ in range(12):
+    for _ in range(40):
         focus = QApplication.focusWidget()
         if focus is not None and focus.accessibleName() == "Take all tuning away":
             break
@@ -416,7 +419,11 @@ def test_learnt_is_offered_never_applied(window: Window, take: Callable[[], Take
     lesson = window.session.logbook.lesson
     assert lesson is not None and lesson.values["lightness"] == pytest.approx(1 / 3, abs=1e-6)
     window.stack.go(4)
-    _click(_button(window.stack.trays[4], "Add this to the tuning"))
+    _click(
+        next(
+            b for b in window.findChildren(QPushButton) if b.text() == "Take what was learnt" and b.isVisibleTo(window)
+        )
+    )
     learnt = take().recipe.step("learnt")
     assert learnt is not None and learnt.values == lesson.values == take().recipe.total
     press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
@@ -523,9 +530,8 @@ def test_a_real_photograph_through_the_main_job(window: Window, take: Callable[[
     window.session.takes.change_frame(size=PrintSize(15.0, 10.0))
     window.session.takes.change_sheet(name="A4")
     window.stack.go(4)
-    slider = next(s for s in window.stack.trays[4].findChildren(QSlider) if s.accessibleName() == "Strength")
-    slider.setFocus()
-    press(window, Qt.Key.Key_Right)
+    _amount(window, "Strength").setFocus()
+    press(window, Qt.Key.Key_Up)
     wait_until_settled(window)
     out = tmp_path / "coffee-print.tif"
     window.stack.go(6)

@@ -2,6 +2,7 @@
 
 import zipfile
 from dataclasses import replace
+from datetime import datetime
 from pathlib import Path
 
 import pytest
@@ -221,3 +222,16 @@ def test_one_paper_that_cannot_be_measured_does_not_end_the_measuring_of_the_oth
     assert isinstance(broken, NoFacts) and "cannot be measured" in broken.reason
     assert all(isinstance(s.shelf.facts[c.id], Facts) for c in papers[1:])
     assert came and any("facts" in t for t in desk.topics), "each is told when it is there"
+
+
+def test_the_log_waits_until_a_print_is_dry(desk: Desk) -> None:
+    s, now = desk.session, datetime(2026, 11, 27, 15, 0)
+    condition, rendition = s.now.condition, s.now.rendition
+    assert condition is not None and rendition is not None and condition.dry_hours == 24
+    assert s.logbook.wet_until(now) == "", "nothing was written"
+    s.takes.change("write", written=Written("/prints/a.tif", rendition, "2026-11-27T14:00"))
+    assert s.logbook.wet_until(now) == "tomorrow, 14:00"
+    s.shelf.change(condition.touched(dry_hours=1.0))
+    assert s.logbook.wet_until(now) == "", "an hour is over"
+    s.shelf.change(condition.touched(dry_hours=0.0))
+    assert s.logbook.wet_until(datetime(2026, 11, 27, 14, 1)) == "", "nobody has told"

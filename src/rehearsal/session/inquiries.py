@@ -226,6 +226,15 @@ class Inquiries:
         lab: np.ndarray = opened.space.to_lab(opened.wanted.points(np.array([[x, y]]))[None])[0, 0]
         return lab
 
+    def unpulled_lab(self, x: float, y: float) -> np.ndarray | None:
+        """Lab (3,) of the tuned picture at a pixel of the master, before colours are pulled."""
+        opened = self._now.opened
+        if opened is None:
+            return None
+        plain = opened.having(opened.rendition.recipe.unpulled)
+        lab: np.ndarray = plain.space.to_lab(plain.wanted.points(np.array([[x, y]]))[None])[0, 0]
+        return lab
+
     # ---- renderings side by side
 
     def ask_cards(self, answer: Callable[[list[np.ndarray]], None]) -> None:

@@ -26,10 +26,12 @@ class Ladder:
     Attributes:
         printed: absolute L* (101,) at which greys of L* 0 to 100 come out on the paper.
         tones: share of the untuned picture's crop at L* 0 to 100 (101,), smoothed, 1 at its largest.
+        colours: Lab (m, 3) of a random sample of it.
     """
 
     printed: np.ndarray
     tones: np.ndarray
+    colours: np.ndarray
 
 
 def nearness(opened: OpenRendition, on_paper: bool) -> Near:
@@ -50,7 +52,8 @@ def ladder_of(opened: OpenRendition) -> Ladder:
     y = np.where(light > 8, ((light + 16) / 116) ** 3, light * 27 / 24389)  # CIE 1976
     codes = encode_linear(np.repeat(y[:, None], 3, axis=1), space)
     printed = printed_lightness(opened.chain(), codes / 65535.0)
-    lab = opened.space.to_lab(opened.having(Recipe()).block(_TONES))[..., 0]
-    counts = np.bincount(np.clip(np.round(lab.ravel()), 0, 100).astype(np.int64), minlength=LEVELS).astype(float)
+    lab = opened.space.to_lab(opened.having(Recipe()).block(_TONES)).reshape(-1, 3)
+    pick = np.random.default_rng(_SEED).choice(len(lab), min(_COLOURS, len(lab)), replace=False)
+    counts = np.bincount(np.clip(np.round(lab[:, 0]), 0, 100).astype(np.int64), minlength=LEVELS).astype(float)
     tones = np.convolve(np.pad(counts, 3, mode="edge"), _SMOOTH, mode="valid")
-    return Ladder(printed, tones / max(tones.max(), 1e-9))
+    return Ladder(printed, tones / max(tones.max(), 1e-9), lab[pick].astype(np.float64))

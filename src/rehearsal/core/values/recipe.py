@@ -13,7 +13,7 @@ from typing import Any
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.place import Place, place_from_json
-from rehearsal.core.values.pull import Point
+from rehearsal.core.values.pull import Point, Pull
 
 #: The arithmetic this program applies. Recipes of an older one keep its number, and are shown by the present one.
 MATHS = 2
@@ -206,6 +206,19 @@ class Recipe:
         share = hand.strength or 1.0
         points = tuple(Point(at, at + by / share) for at, by in sorted({**by_hand, **gone}.items()) if abs(by) > _STILL)
         return made.having(replace(hand, values=replace(hand.values, points=points), on=True, strength=share))
+
+    def with_pulled(self, pulled: tuple[Pull, ...]) -> Recipe:
+        """The step by hand with these colours pulled."""
+        hand = self.step(HAND) or Step(HAND)
+        return self.having(
+            replace(hand, values=replace(hand.values, pulled=pulled), on=True, strength=hand.strength or 1.0)
+        )
+
+    @property
+    def unpulled(self) -> Recipe:
+        """Without the colours that are pulled: what they are pulled from."""
+        steps = tuple(replace(s, values=replace(s.values, pulled=())) for s in self.steps)
+        return replace(self, steps=tuple(s for s in steps if s.values))
 
     def put(self, at: int, step: Step | None) -> Recipe:
         """The step at a place of the order as another one; None takes it away."""

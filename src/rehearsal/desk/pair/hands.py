@@ -46,6 +46,10 @@ class Hands:
             self._state.under = point
             self.pin()
             return
+        if self._state.picking and point is not None:
+            self._state.pick(False)
+            self._state.picked.emit(point)
+            return
         if self._state.drawing_line and point is not None:
             self._line_start = self._placing.fraction(point)
             return
@@ -101,7 +105,11 @@ class Hands:
             return None
         if self._state.mode == "curtain" and abs(here.x() - self.curtain_x()) < 6:
             return Qt.CursorShape.SplitHCursor
-        return Qt.CursorShape.CrossCursor if self._state.drawing_line else Qt.CursorShape.ArrowCursor
+        return (
+            Qt.CursorShape.CrossCursor
+            if self._state.drawing_line or self._state.picking
+            else Qt.CursorShape.ArrowCursor
+        )
 
     def release(self) -> None:
         """End a drag; a moved crop or a drawn line becomes a change of the take."""

@@ -22,6 +22,8 @@ class PairState(QObject):
     zoomed = pyqtSignal()
     line_drawn = pyqtSignal()
     pointed = pyqtSignal(object)
+    #: A pixel of the master was picked.
+    picked = pyqtSignal(object)
 
     def __init__(self) -> None:
         super().__init__()
@@ -29,6 +31,8 @@ class PairState(QObject):
         self.zoom = Zoom()
         self.curtain = 0.5
         self.swapped = self.soft = self.cropping = self.drawing_line = False
+        #: The next press picks a pixel.
+        self.picking = False
         #: The station shows the real sheet; the user wants it the other way round.
         self._sheet_here = self._sheet_other = False
         self.maps: set[str] = set()
@@ -124,6 +128,11 @@ class PairState(QObject):
     def draw_line(self, on: bool) -> None:
         """The next drag draws a line instead of moving the picture."""
         self.drawing_line = on
+        self.repaint.emit()
+
+    def pick(self, on: bool) -> None:
+        """The next press picks a pixel instead of moving the picture."""
+        self.picking = on
         self.repaint.emit()
 
     def point(self, under: tuple[int, int] | None) -> None:

@@ -24,12 +24,12 @@ def read_amount(text: str) -> float | None:
     plain = text.replace("−", "-").strip()
     for sign, fraction in _SIGNS.items():
         plain = plain.replace(sign, f" {fraction} ")
-    sign, parts = (-1 if plain.strip().startswith("-") else 1), _NUMBER.match(plain.strip().lstrip("+-").strip())
+    way, parts = (-1 if plain.strip().startswith("-") else 1), _NUMBER.match(plain.strip().lstrip("+-").strip())
     if parts is None:
         return None
     try:
         texts: list[str] = parts.group(0).split()
-        return float(sign * sum(Fraction(each.replace(",", ".")) for each in texts))
+        return way * float(sum((Fraction(each.replace(",", ".")) for each in texts), Fraction(0)))
     except (ValueError, ZeroDivisionError):
         return None
 

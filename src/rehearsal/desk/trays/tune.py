@@ -3,28 +3,41 @@
 from __future__ import annotations
 
 import functools
+import math
 from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QPushButton
+import numpy as np
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QPushButton, QVBoxLayout
 
+from rehearsal.core.tuning.pulling import pull_at
 from rehearsal.core.tuning.summing import lightness_words
 from rehearsal.core.values.adjustments import Values
-from rehearsal.core.values.recipe import LEARNT, Recipe, Step
-from rehearsal.core.values.words import amount, capital, share_words, word
+from rehearsal.core.values.pull import MOST_PULLED, Pull
+from rehearsal.core.values.recipe import HAND, Recipe, Step
+from rehearsal.core.values.words import amount, capital, hue_words, share_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.bars import Bar, Bars
 from rehearsal.desk.parts.ladder import RUNGS, Ladder
 from rehearsal.desk.parts.ledger import Ledger
+from rehearsal.desk.parts.pulldisc import PullDisc
 from rehearsal.desk.parts.rail import Rail, Scale
 from rehearsal.desk.parts.valuefield import ValueField
 from rehearsal.desk.parts.whitepad import WhitePad
 from rehearsal.desk.parts.widgets import Form, button, choice, quiet, scrolled
 from rehearsal.desk.trays.base import Tray
+from rehearsal.tasks.scouting import Body
 
 #: The bars' whole length, mean ΔE₀₀, or the largest there is.
 _NEAR_END = 3.0
+#: Oklab chroma under which there is no colour to pull.
+_COLOURFUL = 0.02
+#: Width of a window against the usual one, per cent, even in its logarithm.
+_WIDTH = Scale(40.0, 250.0, math.log, math.exp, math.log(1.1))
+#: Width of what stands beside the disc.
+_SIDE = 124
+_NONE = np.empty((0, 3))
 _EVEN = Scale(-50.0, 50.0, lambda value: value, lambda place: place, 1.0)
 
 
@@ -38,12 +51,13 @@ class TuneTray(Tray):
         self._fields: dict[str, ValueField] = {}
         self._build_ledger()
         self._build_light()
-        self._build_colour()
         self._build_near()
+        self._build_colour()
+        self._build_pulled()
 
     def _build_ledger(self) -> None:
         column = self.column(
-            "Steps of this take", 356, 1, about=("recipe", "keep-looks", "variant", "light", "learnt", "habit")
+            "Steps of this take", 326, 1, about=("recipe", "keep-looks", "variant", "light", "learnt", "habit")
         )
         column.drawn_height = 196
         column.beside_title(quiet("without, with"))
@@ -60,15 +74,14 @@ class TuneTray(Tray):
         self._keep = button("Keep as it looks now", self.session.takes.keep_looks)
         self._remove = button("Remove the step", self._remove_step, "The one with the bar")
         self._reset_button = button("Take all tuning away", self._reset, "As the picture is")
-        self._take_offer = button("Take what was learnt", self.session.logbook.apply_lesson)
         self._habits = choice([("apply a habit…", 0)])
         self._habits.setAccessibleName("Apply a habit")
         self._habits.activated.connect(self._apply_habit)
         self._keep_button = button("Keep as a habit…", self._keep_habit)
-        column.pair(self._keep, self._take_offer, self._habits, self._keep_button, self._remove, self._reset_button)
+        column.pair(self._keep, self._habits, self._keep_button, self._remove, self._reset_button)
 
     def _build_light(self) -> None:
-        column = self.column("Light", 396)
+        column = self.column("Light", 370)
         column.beside_title(quiet("drag a rung; press a thread for a free point"))
         row = QHBoxLayout()
         row.setSpacing(theme.px(10))
@@ -106,8 +119,137 @@ class TuneTray(Tray):
             line.addWidget(self._field(name))
         column.rows.addLayout(line)
 
+    def _build_pulled(self) -> None:
+        column = self.column("A colour pulled", 290)
+        self.disc = PullDisc()
+        self.disc.setToolTip(
+            "Ring: the picture. Dot: the print; it stops at the paper's edge, with Shift it is pushed past it."
+        )
+        self.disc.moving.connect(lambda pull: self._preview(self._recipe().with_pulled(self._pulled(pull))))
+        self.disc.set_to.connect(lambda pull: self._keep_pulled(self._pulled(pull)))
+        row, side = QHBoxLayout(), QVBoxLayout()
+        row.addWidget(self.disc, 1)
+        row.addLayout(side)
+        column.rows.addLayout(row, 1)
+        self._of = choice([])
+        self._of.setAccessibleName("Colour that is pulled")
+        self._of.activated.connect(self._choose_pull)
+        self._point = button("Point at a colour", self._pick, "Then press a place in the picture")
+        self._drop_pull = button("Let it go", lambda: self._keep_pulled(self._pulled(None)), "Pull this colour no more")
+        self._from_area = choice([("from an area…", None)])
+        self._from_area.setAccessibleName("Pull the colour of an area")
+        self._from_area.activated.connect(lambda _i: self._pull_area())
+        self.width_rail = Rail("Width of its window", _WIDTH, "{:.0f} %".format, ((100.0, "as usual"),))
+        self.width_rail.set_to.connect(self._set_width)
+        for part in (self._point, self._from_area, self._of, self._drop_pull):
+            part.setFixedWidth(theme.px(_SIDE))
+            side.addWidget(part)
+        side.addStretch(1)
+        self._width_words = quiet("width of its window")
+        side.addWidget(self._width_words)
+        self.width_rail.setFixedWidth(theme.px(_SIDE))
+        side.addWidget(self.width_rail)
+        self._chosen_pull = 0
+        self._body: Body | None = None
+        self._body_of = ""
+        self.pair.state.picked.connect(self._on_picked)
+
+    # ---- colours pulled
+
+    def _all_pulled(self) -> tuple[Pull, ...]:
+        hand = self._recipe().step(HAND)
+        return () if hand is None else hand.values.pulled
+
+    def _pulled(self, pull: Pull | None) -> tuple[Pull, ...]:
+        """All colours that are pulled, the chosen one as another, or gone."""
+        made, at = list(self._all_pulled()), self._chosen_pull
+        made[at : at + 1] = [] if pull is None else [pull]
+        return tuple(made)
+
+    def _keep_pulled(self, pulled: tuple[Pull, ...]) -> None:
+        self.session.takes.change_recipe(self._recipe().with_pulled(pulled))
+
+    def _choose_pull(self, at: int) -> None:
+        self._chosen_pull = at
+        self._show_pulled()
+
+    def _pick(self) -> None:
+        if len(self._all_pulled()) >= MOST_PULLED:
+            self.session.bus.say(f"{MOST_PULLED} colours are pulled already. Let one go first.")
+            return
+        self.pair.state.pick(True)
+        self.session.bus.say("Press the colour in the picture or in the take.")
+
+    def _on_picked(self, point: tuple[int, int]) -> None:
+        self._add_pull(self.session.inquiries.unpulled_lab(point[0] + 0.5, point[1] + 0.5))
+
+    def _add_pull(self, lab: np.ndarray | None) -> None:
+        if lab is None:
+            return
+        made = pull_at(lab)
+        if made.chroma < _COLOURFUL:
+            self.session.bus.say("That is a grey: there is no colour to pull.")
+            return
+        pulled = self._all_pulled()
+        self._chosen_pull = len(pulled)
+        self._keep_pulled((*pulled, made))
+
+    def _pull_area(self) -> None:
+        place, opened = self._from_area.currentData(), self.session.now.opened
+        self._from_area.setCurrentIndex(0)
+        if place is not None and opened is not None and len(self._all_pulled()) < MOST_PULLED:
+            x, y, w, h = opened.box
+            self._add_pull(self.session.inquiries.unpulled_lab(x + place[0] * w, y + place[1] * h))
+
+    def _set_width(self, per_cent: float) -> None:
+        pulled, share = self._all_pulled(), per_cent / 100
+        if self._chosen_pull < len(pulled):
+            usual = Pull(0.0, 0.0, 0.0)
+            wide = replace(
+                pulled[self._chosen_pull], lightness_width=usual.lightness_width * share,
+                chroma_width=usual.chroma_width * share, hue_width=usual.hue_width * share,
+            )  # fmt: skip
+            self._keep_pulled(self._pulled(wide))
+
+    def _show_pulled(self) -> None:
+        pulled, ladder = self._all_pulled(), self.session.nearness.ladder
+        self._chosen_pull = min(self._chosen_pull, max(len(pulled) - 1, 0))
+        chosen = pulled[self._chosen_pull] if pulled else None
+        self._ask_body()
+        colours = _NONE if ladder is None or chosen is None else ladder.colours
+        self.disc.show_pull(chosen, self._body, colours)
+        for part in (self._of, self._drop_pull, self.width_rail, self._width_words):
+            part.setVisible(bool(pulled))
+        names = [f"{i + 1}: {hue_words(p.name)}" for i, p in enumerate(pulled)]
+        if [self._of.itemText(i) for i in range(self._of.count())] != names:
+            self._of.clear()
+            self._of.addItems(names)
+        self._of.setCurrentIndex(self._chosen_pull)
+        if chosen is not None:
+            self.width_rail.show_value(chosen.hue_width / Pull(0.0, 0.0, 0.0).hue_width * 100)
+        judged = self.session.judging.judgement
+        areas = [] if judged is None else judged.areas[:6]
+        if self._from_area.count() != len(areas) + 1:
+            self._from_area.clear()
+            self._from_area.addItem("from an area…", None)
+            for area in areas:
+                self._from_area.addItem(hue_words(area.hue), area.place)
+
+    def _ask_body(self) -> None:
+        paper = self.session.now.paper
+        if paper is None or paper.digest == self._body_of:
+            return
+        self._body_of, self._body = paper.digest, None
+
+        def answer(made: list[Body | None]) -> None:
+            if paper.digest == self._body_of:
+                self._body = made[0]
+                self._show_pulled()
+
+        self.session.inquiries.ask_bodies([paper], answer)
+
     def _build_near(self) -> None:
-        column = self.column("How near", 176)
+        column = self.column("How near", 172)
         column.beside_title(quiet("shorter is nearer"))
         self.near = Bars("How near to the picture, mean ΔE₀₀", _NEAR_END)
         column.add(self.near)
@@ -201,7 +343,7 @@ class TuneTray(Tray):
         """Drawn parts follow the room."""
         self.ledger.set_room(room)
         part: Any
-        for part in (self.ladder, self.white, self.near, *self.rails.values()):
+        for part in (self.ladder, self.white, self.near, self.disc, self.width_rail, *self.rails.values()):
             part.room = room
             part.update()
 
@@ -220,6 +362,7 @@ class TuneTray(Tray):
         self._show_ladder(total)
         self._show_words(recipe)
         self._show_near()
+        self._show_pulled()
         self._show_offers(recipe)
 
     def _show_ladder(self, total: Values) -> None:
@@ -258,15 +401,11 @@ class TuneTray(Tray):
 
     def _show_offers(self, recipe: Recipe) -> None:
         logbook = self.session.logbook
-        lesson = logbook.lesson
         for widget in (self._old, self._keep):
             widget.setVisible(recipe.is_old)
         for widget in (self._remove, self._reset_button):
             widget.setVisible(bool(recipe.steps))
         self._keep_button.setVisible(bool(recipe.total))
-        self._take_offer.setVisible(lesson is not None and recipe.step(LEARNT) is None)
-        if lesson is not None:
-            self._take_offer.setToolTip(capital(lesson.words))
         self._less.setEnabled(bool(recipe.steps))
         self._added.setEnabled(self.session.roads.leaves_out or self.session.roads.with_additions)
         self._habits.clear()
