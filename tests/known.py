@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Sequence
 from dataclasses import fields
 from typing import Any
@@ -10,20 +11,25 @@ import numpy as np
 import pytest
 
 from rehearsal.core.icc import Profile
+from rehearsal.core.proof.beyond import LIMIT, Lost
 from rehearsal.core.proof.chain import Look
 from rehearsal.core.proof.judging import Judgement
+from rehearsal.core.proof.near import Near
 from rehearsal.core.proof.screenroad import ScreenRoad
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.progress import Progress
+from rehearsal.session import costs as session_costs
 from rehearsal.session import inquiries as session_inquiries
 from rehearsal.session import judging as session_judging
+from rehearsal.session import nearness as session_nearness
 from rehearsal.session import roads as session_roads
 from rehearsal.session import shelf as session_shelf
 from rehearsal.session.shelf import measured
 from rehearsal.tasks.conditions import Facts, NoFacts
-from rehearsal.tasks.judging import judge_rendition
+from rehearsal.tasks.judging import judge_rendition, losses
+from rehearsal.tasks.nearness import Ladder, ladder_of, nearness
 from rehearsal.tasks.proofing import intent_pictures
 from rehearsal.tasks.tables import KeptTables
 
@@ -75,13 +81,48 @@ def _proof_once(opened: OpenRendition, look: Look, renderings: Sequence[Renderin
     return _pictures[key]
 
 
-def known_already() -> pytest.MonkeyPatch:
-    """Until this is undone, what other tests' windows were opened with is neither judged nor measured nor baked nor written again."""
+#: What papers cost colours, how near prints come, what ladders are drawn from: by what they are of.
+_lost: dict[object, Lost] = {}
+_near: dict[object, Near] = {}
+_ladders: dict[object, Ladder] = {}
+
+
+def _lose_once(colours: np.ndarray, paper: Profile, limit: float = LIMIT) -> Lost:
+    key = (hashlib.blake2b(np.ascontiguousarray(colours).tobytes()).digest(), paper.digest, limit)
+    if key not in _lost:
+        _lost[key] = losses(colours, paper, limit)
+    return _lost[key]
+
+
+def _near_once(opened: OpenRendition, on_paper: bool) -> Near:
+    key = (opened.rendition, on_paper)
+    if key not in _near:
+        _near[key] = nearness(opened, on_paper)
+    return _near[key]
+
+
+def _ladder_once(opened: OpenRendition) -> Ladder:
+    if opened.rendition not in _ladders:
+        _ladders[opened.rendition] = ladder_of(opened)
+    return _ladders[opened.rendition]
+
+
+def known_figures() -> pytest.MonkeyPatch:
+    """Until this is undone, no figure is made twice of one thing: judgements, facts, losses, tables, little pictures."""
     swap = pytest.MonkeyPatch()
     swap.setattr(session_judging, "judge_rendition", _judge_once)
     swap.setattr(session_shelf, "measured", _measure_once)
     swap.setattr(session_roads, "_bake", _bake_once)
     swap.setattr(session_inquiries, "intent_pictures", _proof_once)
+    swap.setattr(session_costs, "losses", _lose_once)
+    swap.setattr(session_nearness, "nearness", _near_once)
+    swap.setattr(session_nearness, "ladder_of", _ladder_once)
+    return swap
+
+
+def known_already() -> pytest.MonkeyPatch:
+    """The same, and no tables are written or read meanwhile."""
+    swap = known_figures()
     swap.setattr(KeptTables, "keep", lambda *_: None)
     swap.setattr(KeptTables, "fetch", lambda *_: None)
     return swap

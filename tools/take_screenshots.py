@@ -19,7 +19,8 @@ from PyQt6.QtWidgets import QApplication, QDialog
 
 from rehearsal.core.icc import open_profile
 from rehearsal.core.icc.write import text_tag
-from rehearsal.core.values.recipe import by_hand
+from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, habit_origin
 from rehearsal.demo.make import demo_folder, make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
@@ -83,6 +84,15 @@ def profiles_to_find() -> None:
     (folder / "SK24_Sluice_torn.icc").write_bytes((demo / "SK24_SluiceGloss_Hi.icc").read_bytes()[:9000])
 
 
+def _tuned() -> Recipe:
+    """A recipe with a step of each kind."""
+    hand = Values.of(lightness=-1 / 6, light_half=12, strength=6)
+    return Recipe((
+        Step(LIGHT, Values.of(lightness=1 / 3)), Step(LEARNT, Values.of(lightness=1 / 6, warmth=5)),
+        Step(habit_origin("open the darks"), Values.of(dark_half=8)), Step(HAND, hand),
+    ))  # fmt: skip
+
+
 def boards(window: Window, take) -> None:  # type: ignore[no-untyped-def]
     """The boards of the first three stations."""
     window.boards.toggle("check")
@@ -137,7 +147,7 @@ def shots(window: Window, folder: Path, wanted: list[str]) -> None:
     window.pair.state.toggle_map("beyond")
     window.stack.go(4)
     open_named(window, "Salt pans, evening")
-    window.session.takes.change("view", view="true-black", recipe=by_hand(lightness=0.5, contrast=9))
+    window.session.takes.change("view", view="true-black", recipe=_tuned())
     take("5-tune")
     window.stack.go(5)
     take("6-test")

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QImage, QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QLabel, QTextBrowser, QWidget
 from pytestqt.qtbot import QtBot
-from tests.known import known_already
+from tests.known import known_already, known_figures
 
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
@@ -93,8 +93,10 @@ def window(qtbot: QtBot, demo_book: Workbook) -> Iterator[Window]:
     QTest.qWaitForWindowActive(made)
     wait_until_settled(made)
     swap.undo()
+    swap = known_figures()
     yield made
     made.close()
+    swap.undo()
     assert made.session.jobs.running == []
     assert threading.active_count() <= before + 2
     made.deleteLater()

@@ -193,6 +193,12 @@ def test_ledger_rows_switch_and_weigh(qtbot: QtBot) -> None:
     dashes = pixels(ledger.rows[0])[:, 0, 0] == ledger.room.text
     assert 6 < dashes.sum() < 20 and np.diff(dashes.astype(int)).astype(bool).sum() > 4, "it acts on the print only"
     assert ledger.rows[0].switch.accessibleName() == "for the light: lighter by ⅓ stop"
+    ledger.activateWindow()
+    QTest.qWaitForWindowActive(ledger)
+    ledger.rows[0].switch.setFocus()
+    assert ledger.chosen == 0, "who comes to it by keys means it"
+    ledger.rows[1].strength.setFocus()
+    assert ledger.chosen == 1
     ledger.show_steps(steps[:1], None)
     assert len(ledger.rows) == 1 and ledger.chosen == 0
 

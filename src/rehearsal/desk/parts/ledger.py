@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
-from PyQt6.QtCore import QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QImage, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QCheckBox, QDoubleSpinBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
@@ -64,6 +64,8 @@ class StepRow(QWidget):
         self.strength.valueChanged.connect(lambda value: self._tell(strength=value / 100))
         for part, stretch in ((self.switch, 0), (self.picture, 0), (self.words, 1), (self.strength, 0)):
             row.addWidget(part, stretch)
+        for part in (self.switch, self.strength):
+            part.installEventFilter(self)
         self.setFixedHeight(theme.px(_ROW))
 
     def _tell(self, **fields: object) -> None:
@@ -83,6 +85,12 @@ class StepRow(QWidget):
         self.picture.show_pair(pair)
         self.setToolTip(f"{origin}: {does}")
         self.update()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Who comes to it by keys means it."""
+        if event is not None and event.type() == QEvent.Type.FocusIn:
+            self.chosen.emit()
+        return super().eventFilter(watched, event)
 
     def mousePressEvent(self, _event: QMouseEvent | None) -> None:
         """It is the one that is meant."""
