@@ -75,6 +75,17 @@ def read_page(opener: Callable[[], object]) -> str:
     return seen[0]
 
 
+@pytest.fixture(autouse=True)
+def no_window_stays() -> Iterator[None]:
+    """Windows that a test has opened and closed go: each change of the style sheet would dress them all again."""
+    yield
+    for widget in QApplication.topLevelWidgets() if QApplication.instance() else ():
+        if isinstance(widget, Window) and not widget.isVisible():
+            widget.deleteLater()
+    if QApplication.instance():
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
 @pytest.fixture
 def window(qtbot: QtBot, demo_book: Workbook) -> Iterator[Window]:
     """The window, settled on the first take; closed and checked for leftovers afterwards."""
