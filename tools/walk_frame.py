@@ -48,12 +48,15 @@ from rehearsal.desk.frame.stations import AT, STATIONS
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.areatable import AreaTable
 from rehearsal.desk.parts.columns import Pages
+from rehearsal.desk.parts.ladder import Ladder
 from rehearsal.desk.parts.lightscale import Grip
+from rehearsal.desk.parts.pulldisc import PullDisc
 from rehearsal.desk.parts.rail import Rail
 from rehearsal.desk.parts.rings import RingLine
 from rehearsal.desk.parts.sheetdrawing import SheetDrawing
 from rehearsal.desk.parts.stillcrop import StillCrop
 from rehearsal.desk.parts.ticketpage import TicketPage
+from rehearsal.desk.parts.whitepad import WhitePad
 from rehearsal.desk.start import make_window
 from rehearsal.workbook.masters import make_master
 from rehearsal.workbook.store import Workbook
@@ -70,7 +73,7 @@ _TARGET, _MOST_SECONDS = 24, 20.0
 _LEGIBLE = 140
 _PRESSED = (
     QAbstractButton, QComboBox, QAbstractSpinBox, QSlider, QLineEdit, QTableWidget, QTreeWidget,
-    Rail, Grip, RingLine, SheetDrawing, StillCrop,
+    Rail, Grip, RingLine, SheetDrawing, StillCrop, Ladder, WhitePad, PullDisc,
 )  # fmt: skip
 #: What shows pictures, swatches or plots, and may have colour.
 _COLOURED = (
@@ -86,6 +89,8 @@ _COLOURED = (
     "PaperTile",
     "Swatch",
     "StillCrop",
+    "StepPicture",
+    "PullDisc",
     "FramedPicture",
     "GoodForFrames",
     "GreysStrip",

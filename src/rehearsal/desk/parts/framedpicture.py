@@ -32,7 +32,7 @@ class FramedPicture(QWidget):
         self.room = theme.ROOMS["mid"]
         self._image, self.frames = QImage(), tuple[Frame, ...]()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setMinimumHeight(theme.px(120))
+        self.setMinimumHeight(theme.px(84))
         self.setAccessibleName(name)
 
     def sizeHint(self) -> QSize:

@@ -56,6 +56,7 @@ class StepRow(QWidget):
         row.setContentsMargins(theme.px(8), 0, 0, 0)
         row.setSpacing(theme.px(6))
         self.switch = QCheckBox()
+        self.switch.setFixedWidth(theme.px(theme.TARGET))
         self.switch.toggled.connect(lambda on: self._tell(on=on))
         self.picture = StepPicture()
         self.words = _Words()
