@@ -15,7 +15,7 @@ from rehearsal.desk import theme
 from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.widgets import number
 
-_ROW, _CROP, _ORIGIN, _STRENGTH = 26, 34, 78, 58
+_ROW, _CROP, _ORIGIN, _STRENGTH = 26, 28, 74, 54
 
 
 class StepPicture(QWidget):

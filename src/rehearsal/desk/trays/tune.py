@@ -57,7 +57,7 @@ class TuneTray(Tray):
 
     def _build_ledger(self) -> None:
         column = self.column(
-            "Steps of this take", 326, 1, about=("recipe", "keep-looks", "variant", "light", "learnt", "habit")
+            "Steps of this take", 356, 1, about=("recipe", "keep-looks", "variant", "light", "learnt", "habit")
         )
         column.drawn_height = 196
         column.beside_title(quiet("without, with"))
@@ -76,12 +76,13 @@ class TuneTray(Tray):
         self._reset_button = button("Take all tuning away", self._reset, "As the picture is")
         self._habits = choice([("apply a habit…", 0)])
         self._habits.setAccessibleName("Apply a habit")
+        self._habits.setFixedWidth(theme.px(_SIDE + 40))
         self._habits.activated.connect(self._apply_habit)
         self._keep_button = button("Keep as a habit…", self._keep_habit)
         column.pair(self._keep, self._habits, self._keep_button, self._remove, self._reset_button)
 
     def _build_light(self) -> None:
-        column = self.column("Light", 370)
+        column = self.column("Light", 340)
         column.beside_title(quiet("drag a rung; press a thread for a free point"))
         row = QHBoxLayout()
         row.setSpacing(theme.px(10))
