@@ -57,7 +57,7 @@ class TuneTray(Tray):
 
     def _build_ledger(self) -> None:
         column = self.column(
-            "Steps of this take", 356, 1, about=("recipe", "keep-looks", "variant", "light", "learnt", "habit")
+            "Steps of this take", 330, 1, about=("recipe", "keep-looks", "variant", "light", "learnt", "habit")
         )
         column.drawn_height = 196
         column.beside_title(quiet("without, with"))
@@ -82,7 +82,7 @@ class TuneTray(Tray):
         column.pair(self._keep, self._habits, self._keep_button, self._remove, self._reset_button)
 
     def _build_light(self) -> None:
-        column = self.column("Light", 340)
+        column = self.column("Light", 340, 1)
         column.beside_title(quiet("drag a rung; press a thread for a free point"))
         row = QHBoxLayout()
         row.setSpacing(theme.px(10))
@@ -121,7 +121,7 @@ class TuneTray(Tray):
         column.rows.addLayout(line)
 
     def _build_pulled(self) -> None:
-        column = self.column("A colour pulled", 290)
+        column = self.column("A colour pulled", 276)
         self.disc = PullDisc()
         self.disc.setToolTip(
             "Ring: the picture. Dot: the print; it stops at the paper's edge, with Shift it is pushed past it."
@@ -250,7 +250,7 @@ class TuneTray(Tray):
         self.session.inquiries.ask_bodies([paper], answer)
 
     def _build_near(self) -> None:
-        column = self.column("How near", 172)
+        column = self.column("How near", 166)
         column.beside_title(quiet("shorter is nearer"))
         self.near = Bars("How near to the picture, mean ΔE₀₀", _NEAR_END)
         column.add(self.near)
