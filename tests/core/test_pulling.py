@@ -169,5 +169,5 @@ def test_words() -> None:
     assert words == [
         "L* 30 lifted to 34",
         "L* 60 lowered to 55",
-        "orange pulled: lighter by 3.0, quieter by 2.0 and hue +5°",
+        "orange pulled: lighter by 3 %, quieter by 11 % and hue +5°",
     ]

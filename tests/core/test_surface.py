@@ -49,7 +49,7 @@ def test_detail_whose_contrast_falls_to_a_half(kind: str) -> None:
 
 def test_words_of_surfaces() -> None:
     assert (
-        detail_words("matte") == "detail finer than 0.32 mm loses over half of its contrast" and detail_words("") == ""
+        detail_words("matte") == "lines closer than 0.32 mm lose over half of their contrast" and detail_words("") == ""
     )
     assert detail_mm("gloss") < detail_mm("lustre") < detail_mm("matte") < detail_mm("textured")
     assert "behind glass" in good_for("matte") and good_for("") == ""
@@ -57,11 +57,14 @@ def test_words_of_surfaces() -> None:
 
 
 def test_the_rule_agrees_only_where_it_does() -> None:
-    assert rule_words("strong colour", "gloss", ["gloss", "matte"]).startswith("The trade's rule agrees:")
-    assert rule_words("strong colour", "matte", ["gloss", "matte"]).startswith("The trade's rule is another one:")
-    for best, compared in (("matte", ["matte", "lustre"]), ("", ["gloss", ""])):
+    assert rule_words("strong colour", ["gloss"], ["gloss", "matte"]).startswith("The trade's rule agrees:")
+    assert rule_words("strong colour", ["matte"], ["gloss", "matte"]).startswith("The trade's rule is another one:")
+    assert rule_words("strong colour", ["matte", "gloss"], ["gloss", "matte"]).startswith("The trade's rule agrees:"), (
+        "a tie"
+    )
+    for best, compared in ((["matte"], ["matte", "lustre"]), ([""], ["gloss", ""]), ([], ["gloss"])):
         assert rule_words("strong colour", best, compared) == "The trade's rule: gloss for strong colour."
-    assert rule_words("what is lost", "gloss", ["gloss"]) == ""
+    assert rule_words("what is lost", ["gloss"], ["gloss"]) == ""
 
 
 def test_brightener_is_told_by_its_light() -> None:
@@ -80,6 +83,13 @@ def test_a_print_is_wet_until_its_hours_are_over() -> None:
     assert wet_words(dry_at(written, 72), now) == "30 Nov, 14:00"
     assert dry is not None and wet_words(dry, dry) == "" and wet_words(dry, dry - timedelta(minutes=1)) == "14:00"
     assert wet_words(None, now) == ""
+    assert dry_at(written, 1e300) is None and dry_at(written, float("nan")) is None and dry_at("2026", 2) is None
+    zoned = dry_at("2026-11-27T14:00+00:00", 2)
+    assert (
+        zoned is not None
+        and zoned.tzinfo is None
+        and zoned == datetime.fromisoformat("2026-11-27T16:00+00:00").astimezone().replace(tzinfo=None)
+    )
 
 
 def test_margins_turn_with_the_sheet() -> None:

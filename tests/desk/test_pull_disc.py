@@ -147,6 +147,7 @@ def test_pointed_at_in_the_picture_and_pulled(window: Window, take: Callable[[],
     assert not take().recipe.total.pulled[0].acts
     tray._drop_pull.click()
     assert take().recipe.total.pulled == ()
+    wait_until_settled(window)
     _choose_area(tray)
     wait_until_settled(window)
     assert len(take().recipe.total.pulled) == 1

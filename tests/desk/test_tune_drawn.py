@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 from tests.desk.conftest import hover, pixels, press, wait_until_settled
 
+from rehearsal.core.tuning.summing import lightness_words
 from rehearsal.core.tuning.tone import tone
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.pull import Point
@@ -205,7 +206,26 @@ def test_ledger_rows_switch_and_weigh(qtbot: QtBot) -> None:
 
 def test_how_near_is_said_only_as_far_as_it_holds() -> None:
     assert near_words(0.37, False).startswith("37 %") and near_words(-0.2, False) == "Further away than untuned."
-    assert near_words(0.0, True) == "As near as untuned." and "No nearer" in near_words(0.004, False)
+    assert near_words(0.0, True) == "As near as untuned." and near_words(0.004, False) == "No nearer than untuned."
+
+
+def test_the_sum_is_no_false_arithmetic() -> None:
+    both = Recipe((Step(LIGHT, Values.of(lightness=1 / 3)), Step(LEARNT, Values.of(lightness=-1 / 6))))
+    assert (
+        lightness_words(both) == "⅓ for the light − ⅙ learnt = ⅙ stop" and lightness_words(by_hand(lightness=1)) == ""
+    )
+    much = Recipe((Step(LIGHT, Values.of(lightness=1.5)), Step(HAND, Values.of(lightness=1.0))))
+    assert lightness_words(much) == "1½ for the light + 1 by hand, limited to 2 stops"
+    none = Recipe((Step(LIGHT, Values.of(lightness=0.5)), Step(HAND, Values.of(lightness=-0.5))))
+    assert lightness_words(none) == "½ for the light − ½ by hand = as the picture is"
+
+
+def test_no_ladder_stands_before_it_is_known(ladder: Ladder) -> None:
+    shown = pixels(ladder).copy()
+    ladder.show_ladder(None, None)
+    told = _kept(ladder)
+    _drag(ladder, ladder.handle("lightness").center().toPoint(), QPoint(0, -9))
+    assert not told and np.abs(pixels(ladder).astype(int) - shown).mean() > 3
 
 
 def test_the_station(window: Window, take: Callable[[], Take]) -> None:
@@ -250,6 +270,31 @@ def test_the_station(window: Window, take: Callable[[], Take]) -> None:
     press(window, Qt.Key.Key_0, Qt.KeyboardModifier.AltModifier)
     wait_until_settled(window)
     assert take().view == "in-its-light" and not roads.leaves_out, "as it will hang"
+
+
+def test_nothing_stays_held_and_no_old_figure_stands(window: Window, take: Callable[[], Take]) -> None:
+    window.session.takes.change_recipe(by_hand(contrast=3))
+    window.stack.go_to("tune")
+    wait_until_settled(window)
+    tray, roads = window.stack.trays[4], window.session.roads
+    assert isinstance(tray, TuneTray) and roads.on_screen is not None
+    field = tray._fields["contrast"]
+    field.setFocus()
+    QTest.keyPress(field, Qt.Key.Key_F8)
+    assert roads.on_screen.rendition.recipe == Recipe() and "at rest" in tray._near_words.text(), "in a field too"
+    assert "now: …" in tray.near.accessibleDescription(), "no old figure stands beside what is shown"
+    window.stack.go_to("judge")  # gone elsewhere with the key held
+    assert not roads.previews
+    QTest.keyRelease(window, Qt.Key.Key_F8)
+    window.stack.go_to("tune")
+    tray._point.click()
+    assert window.pair.state.picking
+    press(window, Qt.Key.Key_Escape)
+    assert not window.pair.state.picking
+    tray._point.click()
+    window.stack.go_to("judge")
+    assert not window.pair.state.picking, "no press picks a colour at another station"
+    assert take().recipe == by_hand(contrast=3)
 
 
 def test_ladder_values_keep_the_other_steps() -> None:

@@ -5,18 +5,23 @@ from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
 
+import numpy as np
 import pytest
 from tests.session.conftest import Desk
 
+from rehearsal.core.errors import RehearsalError
+from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import space_bytes, wide_space_bytes
+from rehearsal.core.proof.beyond import Lost
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
 from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import LEARNT, Step, Values, by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.demo.make import demo_folder
-from rehearsal.session import shelf
+from rehearsal.session import costs, shelf
 from rehearsal.tasks.conditions import Facts, NoFacts
+from rehearsal.tasks.judging import judged_colours
 from rehearsal.workbook.values import Master, Take, Written
 
 PROFILES = demo_folder() / "profiles"
@@ -235,3 +240,25 @@ def test_the_log_waits_until_a_print_is_dry(desk: Desk) -> None:
     assert s.logbook.wet_until(now) == "", "an hour is over"
     s.shelf.change(condition.touched(dry_hours=0.0))
     assert s.logbook.wet_until(datetime(2026, 11, 27, 14, 1)) == "", "nobody has told"
+
+
+def test_losses_are_counted_once_and_a_paper_that_cannot_be_does_not_end_it(
+    desk: Desk, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    s, counted, real = desk.session, [], costs.losses
+    broken = next(c for c in s.shelf.conditions if c.paper == "Old Quay")
+    monkeypatch.setattr(costs, "judged_colours", lambda opened: (counted.append(1), judged_colours(opened))[1])
+
+    def lose(colours: np.ndarray, paper: Profile) -> Lost:
+        if paper.digest == broken.profile_digest:
+            raise RehearsalError("the profile is damaged", "quay.icc", "choose another")
+        return real(colours, paper)
+
+    monkeypatch.setattr(costs, "losses", lose)
+    s.bus.on(("lost",), s.costs.ask_lost)  # as the open station does
+    s.costs.ask_lost()
+    desk.until(lambda: not s.jobs.running)
+    assert counted == [1], "not begun anew with each paper that is counted"
+    assert {c.paper for c in s.shelf.conditions if s.costs.lost_on(c) is None} == {"Old Quay"}
+    s.costs.ask_lost()
+    assert not s.jobs.running and not any("damaged" in words for words in desk.said)

@@ -7,6 +7,7 @@ import multiprocessing
 import shutil
 import sqlite3
 import threading
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -16,6 +17,7 @@ from rehearsal.core.errors import WorkbookError
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
 from rehearsal.core.values.handover import HandOver, Sheet
+from rehearsal.core.values.pull import Point
 from rehearsal.core.values.recipe import LEARNT
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.workbook.migrations import FORMAT, migrated
@@ -43,6 +45,37 @@ def old(tmp_path: Path) -> Path:
     path = tmp_path / "book.sqlite"
     shutil.copy(FORMAT_2, path)
     return path
+
+
+# ---- format 3
+
+
+def test_a_workbook_of_format_3_lacks_only_what_nobody_had_told(tmp_path: Path) -> None:
+    path = tmp_path / "book.sqlite"
+    shutil.copy(FORMAT_2.with_name("format-3.sqlite"), path)
+    book = Workbook(path)
+    (take,), (card,), (entry,) = book.all(Take), book.all(PrintCondition), book.all(LogEntry)
+    assert (
+        take.recipe.total == Values.of(lightness=1 / 3, contrast=6, strength=4) and take.recipe.step(LEARNT) is not None
+    )
+    assert (take.recipe.total.points, take.recipe.total.pulled) == ((), ())
+    assert take.written is not None and take.written.when == "" and take.written.rendition == entry.rendition
+    assert card.steps == ("One sheet at a time, coated side up.",) and card.state("quality") == "read"
+    assert (card.brightener, card.dry_hours, card.ink_set, card.lab) == (
+        "",
+        0.0,
+        "",
+        False,
+    ) and entry.condition_card == card
+    assert take.sheet == Sheet("A3+") and take.frame.size == PrintSize(59.0, 39.3), (
+        "larger than its sheet, and kept as it was"
+    )
+    made = replace(take, recipe=take.recipe.with_tone(replace(take.recipe.total, points=(Point(30.0, 34.0),))))
+    book.put(made)
+    book.close()
+    again = Workbook(path)
+    assert again.get(Take, take.id) == made
+    again.close()
 
 
 # ---- format 2

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from rehearsal.core.errors import RehearsalError
 from rehearsal.core.proof.beyond import Lost
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
@@ -35,6 +36,8 @@ class Costs:
         self._of: object = None
         #: By digest of the paper's profile.
         self._lost: dict[str, Lost] = {}
+        #: Papers that cannot be counted, by digest.
+        self._without: set[str] = set()
         self._printed: tuple[Rendition, np.ndarray] | None = None
         bus.changed.connect(self._follow)
 
@@ -65,25 +68,35 @@ class Costs:
             return
         subject = _subject(opened.rendition)
         if self._of != subject:
-            self._of, self._lost = subject, {}
-        wanted = [(c, self._inquiries.on_paper(c)) for c in self._shelf.conditions if self.lost_on(c) is None]
-        papers = {o.paper.digest: o for _c, o in wanted if o is not None}
-        job = Job("lost", (subject, tuple(papers)))
-        if not papers or job in self._jobs.running:
+            self._of, self._lost, self._without = subject, {}, set()
+        job = Job("lost", subject)
+        if job in self._jobs.running:
+            return
+        wanted = [self._inquiries.on_paper(c) for c in self._shelf.conditions if self.lost_on(c) is None]
+        papers = {o.paper.digest: o for o in wanted if o is not None and o.paper.digest not in self._without}
+        if not papers:
             return
 
         def work(progress: JobProgress) -> None:
             colours = judged_colours(opened)
             for i, (digest, each) in enumerate(papers.items()):
                 progress(i / len(papers), "what each paper costs")
-                progress.tell((digest, losses(colours, each.paper)))
+                try:
+                    progress.tell((digest, losses(colours, each.paper)))
+                except RehearsalError:
+                    progress.tell((digest, None))
 
-        def came(told: tuple[str, Lost]) -> None:
-            if self._of == subject:
+        def came(told: tuple[str, Lost | None]) -> None:
+            if self._of != subject:
+                return
+            if told[1] is None:
+                self._without.add(told[0])
+            else:
                 self._lost[told[0]] = told[1]
                 self._bus.tell("lost")
 
-        self._jobs.run(job, work, lambda _r: None, part=came)
+        # a paper may have come onto the shelf meanwhile
+        self._jobs.run(job, work, lambda _r: self.ask_lost() if self._of == subject else None, part=came)
 
     # ---- the print on its sheet
 

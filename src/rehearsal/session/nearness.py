@@ -69,9 +69,7 @@ class Nearness:
         if opened is None or seen is None or look is None or self._roads.previews:
             return
 
-        on_screen = opened.having(
-            opened.rendition.recipe.on_screen
-        )  # the screen and the light have done already what it leaves out
+        on_screen = opened.having(self._roads.seen_recipe(opened.rendition.recipe))
 
         def tell() -> None:
             self._bus.tell("near")

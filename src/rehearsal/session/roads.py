@@ -107,16 +107,21 @@ class Roads:
 
         The view in the print's light, and whoever asks for them, see these steps too.
         """
-        shown, take = self.shown, self._now.take
-        if shown is None or self.with_additions or (take is not None and take.view == "in-its-light"):
+        shown = self.shown
+        if shown is None or self.with_additions:
             return shown
-        recipe = shown.rendition.recipe.on_screen
+        recipe = self.seen_recipe(shown.rendition.recipe)
         if recipe is shown.rendition.recipe:
             return shown
         wanted = replace(shown.rendition, recipe=recipe)
         if self._painted is None or self._painted.rendition != wanted or self._painted.open is not shown.open:
             self._painted = shown.having(recipe)
         return self._painted
+
+    def seen_recipe(self, recipe: Recipe) -> Recipe:
+        """What of a recipe the open take's view shows."""
+        take = self._now.take
+        return recipe if take is not None and take.view == "in-its-light" else recipe.on_screen
 
     @property
     def leaves_out(self) -> bool:

@@ -13,7 +13,7 @@ from typing import Any
 from rehearsal.core.errors import WorkbookError
 
 #: The present format.
-FORMAT = 3
+FORMAT = 4
 Data = dict[str, Any]
 
 
@@ -176,5 +176,6 @@ def _screen_3(screen: Data) -> Data:
     return made
 
 
-#: What brings a format to the next one. Formats 0 (files without a number) and 1 only lacked a table.
-_STEPS: dict[int, Callable[[Data], Data]] = {0: dict, 1: dict, 2: _to_3}
+#: What brings a format to the next one. Formats 0 (files without a number) and 1 only lacked a table; 3 had no free points, no
+#: pulled colours, no lab, ink set, brightener and hours to dry, and did not say when a file was written: all of it is empty then.
+_STEPS: dict[int, Callable[[Data], Data]] = {0: dict, 1: dict, 2: _to_3, 3: dict}

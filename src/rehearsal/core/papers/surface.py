@@ -61,7 +61,7 @@ def detail_words(kind: str) -> str:
     """What size of detail is at risk; empty where the surface is not known."""
     if not kind:
         return ""
-    return f"detail finer than {detail_mm(kind):.2g} mm loses over half of its contrast"
+    return f"lines closer than {detail_mm(kind):.2g} mm lose over half of their contrast"
 
 
 def good_for(kind: str) -> str:
@@ -69,19 +69,20 @@ def good_for(kind: str) -> str:
     return _GOOD_FOR.get(kind, "")
 
 
-def rule_words(care: str, best: str, compared: Collection[str]) -> str:
+def rule_words(care: str, best: Collection[str], compared: Collection[str]) -> str:
     """The trade's rule for a care as a sentence, and whether the figures of this picture agree with it.
 
     Args:
-        best: family of the paper whose figure is best; empty when it is not known.
+        best: families of the papers whose figure is best, all that tie for it; none, or an empty name, when it is not known.
         compared: families of all papers that were compared.
     """
     if care not in RULES:
         return ""
     rule, meant = RULES[care]
-    if not best or not any(kind in meant for kind in compared):
+    if not best or "" in best or not any(kind in meant for kind in compared):
         return f"The trade's rule: {rule}."
-    return f"The trade's rule agrees: {rule}." if best in meant else f"The trade's rule is another one: {rule}."
+    agrees = any(kind in meant for kind in best)
+    return f"The trade's rule agrees: {rule}." if agrees else f"The trade's rule is another one: {rule}."
 
 
 def brightener_words(brightener: str) -> str:

@@ -118,8 +118,22 @@ def _neutrals(sample: ScoutSample, model: PaperModel, absolute: np.ndarray) -> f
 def ranked(costs: Sequence[PaperCost | None], care: str) -> list[int]:
     """Places of the papers, best first; unknown ones last in their order."""
     known = [i for i, c in enumerate(costs) if c is not None]
-    known.sort(key=lambda i: (round(costs[i].value(care), 1), costs[i].nearness))  # type: ignore[union-attr]
+    known.sort(key=lambda i: (_told(costs[i], care), costs[i].nearness))  # type: ignore[arg-type, union-attr]
     return known + [i for i, c in enumerate(costs) if c is None]
+
+
+def _told(cost: PaperCost, care: str) -> float:
+    """The figure as it is told; what is lost is not rounded, since one paper is said to lose least."""
+    return cost.value(care) if care == "what is lost" else round(cost.value(care), 1)
+
+
+def best_ones(costs: Sequence[PaperCost | None], care: str) -> list[int]:
+    """Places of all papers that tie for the best told figure; none while one of them is not known."""
+    known = [c for c in costs if c is not None]
+    if not known or len(known) < len(costs):
+        return []
+    least = min(_told(c, care) for c in known)
+    return [i for i, c in enumerate(known) if _told(c, care) == least]
 
 
 def scout_sentence(names: Sequence[str], costs: Sequence[PaperCost | None], care: str) -> str:

@@ -146,7 +146,7 @@ def _field_cautions(condition: PrintCondition) -> list[str]:
     empty, read = condition.fields_that_are("empty"), condition.fields_that_are("read")
     if empty:
         notes.append(
-            f"Nobody has told {in_row([word('field', f) for f in empty])}: fill it in at Paper, “Edit this condition”."
+            f"Nobody has told {in_row([word('field', f) for f in empty])}: fill it in on the paper's card (F7)."
         )
     if read:
         notes.append(

@@ -6,6 +6,8 @@ from datetime import date, datetime, timedelta
 
 from rehearsal.core.values.words import date_words
 
+_MOST_HOURS = 24 * 31.0
+
 
 def dry_at(written: str, hours: float) -> datetime | None:
     """The moment from which a print counts as dry.
@@ -15,13 +17,15 @@ def dry_at(written: str, hours: float) -> datetime | None:
         hours: what its paper wants; 0 when nobody said.
 
     Returns:
-        None when either is not known.
+        None when either is not known, or is none (a month of drying is none).
     """
     try:
         start = datetime.fromisoformat(written)
     except ValueError:
         return None
-    return start + timedelta(hours=hours) if hours > 0 else None
+    if start.tzinfo is not None:
+        start = start.astimezone().replace(tzinfo=None)
+    return start + timedelta(hours=hours) if 0 < hours <= _MOST_HOURS else None
 
 
 def wet_words(dry: datetime | None, now: datetime) -> str:

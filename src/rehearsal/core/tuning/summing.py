@@ -5,6 +5,9 @@ from __future__ import annotations
 from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, habit_of
 from rehearsal.core.values.words import stops_words, values_words, word
 
+#: A sum further from the total than this, in stops, was limited.
+_NEAR = 1e-4
+
 
 def origin_words(step: Step) -> str:
     """Where a step came from."""
@@ -35,6 +38,9 @@ def lightness_words(recipe: Recipe) -> str:
         sign = "−" if amount < 0 else "+"
         text += f" {sign} {size} {who}" if text else f"{'−' if amount < 0 else ''}{size} {who}"
     total = recipe.total["lightness"]
+    if abs(sum(amount for amount, _who in parts) - total) > _NEAR:
+        size = f"{'−' if total < 0 else ''}{stops_words(total)}"
+        return f"{text}, {word('origin', 'limited').format(size=size)}"
     if abs(total) < 1e-6:
         return f"{text} = {word('origin', 'as_it_is')}"
     return f"{text} = {'−' if total < 0 else ''}{stops_words(total)}"

@@ -220,9 +220,14 @@ class CardBoard(Board):
         if name == "paper" and not value:  # a paper without a name cannot be found again
             self._show_fields(shown)
             return
-        changed = shown.touched(**{name: value})
-        self._condition = changed
+        self._keep(shown.touched(**{name: value}))
+
+    def _keep(self, changed: PrintCondition) -> None:
+        """Keep the card; where it cannot be (a window that only looks), show it as it is."""
         self.session.shelf.change(changed)
+        kept = self.session.shelf.get(changed.id)
+        if kept is not None and kept != changed:
+            self._show_fields(kept)
 
     def _flush(self) -> None:
         for field in (*(row.field for row in self._rows.values()), *self.steps.fields):
@@ -232,13 +237,12 @@ class CardBoard(Board):
     def _tell_intent(self) -> None:
         rendering, shown = self._intent.currentData(), self._condition
         if shown is not None:
-            self._condition = shown.touched(default_intent=rendering.intent, default_compensate=rendering.compensate)
-            self.session.shelf.change(self._condition)
+            self._keep(shown.touched(default_intent=rendering.intent, default_compensate=rendering.compensate))
 
     def _say_right(self) -> None:
         shown = self._condition
         if shown is not None:
-            self.session.shelf.change(shown.touched(**{name: getattr(shown, name) for name in shown.read}))
+            self._keep(shown.touched(**{name: getattr(shown, name) for name in shown.read}))
 
     def _choose_profile(self) -> None:
         shown = self._condition
@@ -336,6 +340,7 @@ class CardBoard(Board):
             if lost is None or master is None
             else (Bar(f"lost of {master.name}", lost.share, f"{lost.share:.0f} %"),)
         )
+        self.lost.most = max([BAR_END, *(bar.value for bar in bars)])
         self.lost.show_bars(bars)
         self._detail.setText(capital(detail_words("" if card.space else family(card.surface, card.texture))))
         sheet = next((s for s in reversed(card.sheets) if s in SHEETS), "A4")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from rehearsal.core.papers.surface import detail_words, family, good_for, rule_words
-from rehearsal.core.proof.scout import CARES, PaperCost, ranked, scout_sentence, white_words
+from rehearsal.core.proof.scout import CARES, PaperCost, best_ones, ranked, scout_sentence, white_words
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.words import capital, share_words
@@ -154,7 +154,7 @@ class ScoutBoard(Board):
         order = ranked(self.costs, care)
         self._wall.arrange(order)
         kinds = [family(c.surface, c.texture) for c in self._conditions]
-        rule = rule_words(care, kinds[order[0]], kinds) if order else ""
+        rule = rule_words(care, [kinds[i] for i in best_ones(self.costs, care)], kinds)
         self.sentence.setText(f"{scout_sentence([c.name for c in self._conditions], self.costs, care)} {rule}".strip())
 
     def _choose(self, at: int) -> None:

@@ -5,10 +5,9 @@ from __future__ import annotations
 import functools
 from pathlib import Path
 
-from PyQt6.QtCore import QPoint, QRectF, Qt, QUrl, pyqtSignal
-from PyQt6.QtGui import QDesktopServices, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPoint, QRectF, Qt, QUrl
+from PyQt6.QtGui import QDesktopServices, QFontMetricsF, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
-    QAbstractButton,
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
@@ -29,7 +28,7 @@ from rehearsal.core.values.words import share_words
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board, show_choosing
 from rehearsal.desk.boards.card import MADE_BY
-from rehearsal.desk.parts.papertile import ShelfLight
+from rehearsal.desk.parts.papertile import LookedButton, ShelfLight
 from rehearsal.desk.parts.widgets import button, heading, quiet
 from rehearsal.tasks.conditions import Facts, NoFacts, condition_from
 from rehearsal.tasks.finding import FoundProfile, matches
@@ -39,27 +38,16 @@ _COLUMNS = 3
 _ASIDE = "Set aside"
 
 
-class ConditionCard(QAbstractButton):
-    """One print condition: its paper's white and black as swatches, what was measured, what was told.
-
-    A click or Space looks at it (``looked``); Enter or a double click chooses it (``chosen``).
-    """
-
-    looked = pyqtSignal()
-    chosen = pyqtSignal()
+class ConditionCard(LookedButton):
+    """One print condition: its paper's white and black as swatches, what was measured, what was told."""
 
     def __init__(self, condition: PrintCondition, facts: Facts | NoFacts | None, room: theme.Room) -> None:
         super().__init__()
         self.condition, self._facts, self.room = condition, facts, room
         self._lost: Lost | None = None
         self._light = ShelfLight((), room.lightest)
-        self.setCheckable(True)
-        self.setProperty("ownEnter", True)
-        self.is_looked = False
-        self.clicked.connect(self._on_click)
         self.setFixedHeight(_CARD_HEIGHT)
         self.setMinimumWidth(220)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(condition.name)
         self.show_lost(None, self._light)
 
@@ -89,28 +77,7 @@ class ConditionCard(QAbstractButton):
         under = QFontMetricsF(small).elidedText(under, Qt.TextElideMode.ElideRight, self.width() - 70)
         painter.drawText(QRectF(62, 24, self.width() - 68, 15), Qt.AlignmentFlag.AlignVCenter, under)
         self._paint_rows(painter, small)
-        if self.is_looked:
-            painter.fillRect(QRectF(0, 0, 3, self.height()), self.room.colour("text"))
-        if self.isChecked() or self.hasFocus():
-            style = Qt.PenStyle.SolidLine if self.isChecked() else Qt.PenStyle.DotLine
-            painter.setPen(QPen(self.room.colour("text"), 1.2, style))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1.5, self.height() - 1.5))
-
-    def _on_click(self) -> None:
-        self.setChecked(not self.isChecked())  # only choosing marks it
-        self.looked.emit()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter chooses."""
-        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.chosen.emit()
-        else:
-            super().keyPressEvent(event)
-
-    def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
-        """A double click chooses."""
-        self.chosen.emit()
+        self.paint_marks(painter)
 
     def _paint_swatches(self, painter: QPainter) -> None:
         facts = self._facts

@@ -155,6 +155,8 @@ class Actions:
             self._stack.show_page(None)
         elif state.drawing_line:
             state.draw_line(False)
+        elif state.picking:
+            state.pick(False)
         elif session.now.looked is not None:
             session.now.look_at(None)
         elif session.roads.rival is not None:

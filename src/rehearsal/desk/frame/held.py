@@ -35,14 +35,35 @@ class HeldKeys(QObject):
         super().__init__(window)
         #: Takes a key that is pressed or let go; False for one that means nothing to it.
         self._hold = hold
+        #: The key that is held.
+        self._holding = ""
         self._window, self._pair, self._state = window, pair, state
         self._pressed: dict[str, float] = {}
 
     def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
         """Take held keys out of the stream of events."""
+        if event is not None and event.type() == QEvent.Type.WindowDeactivate and self._holding:
+            self._let_go(self._holding)  # its release is another window's
         if isinstance(event, QKeyEvent) and event.type() in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
+            if QKeySequence(event.key()).toString() in HOLD_KEYS:
+                return self._window.isActiveWindow() and self._holds(event)
             return self._window.isActiveWindow() and not is_typing() and self._key(event)
         return False
+
+    def _holds(self, event: QKeyEvent) -> bool:
+        """A key that shows something while it is held: in a field too, since it writes nothing there."""
+        name, pressed = QKeySequence(event.key()).toString(), event.type() == QEvent.Type.KeyPress
+        if event.isAutoRepeat() or QApplication.activeModalWidget() is not None:
+            return bool(self._holding)
+        if not pressed:
+            return self._let_go(name)
+        taken = self._hold(name, True)
+        self._holding = name if taken else self._holding
+        return taken
+
+    def _let_go(self, name: str) -> bool:
+        held, self._holding = self._holding, ""
+        return bool(held) and self._hold(name, False)
 
     def _key(self, event: QKeyEvent) -> bool:
         pressed = event.type() == QEvent.Type.KeyPress
@@ -53,8 +74,6 @@ class HeldKeys(QObject):
         if event.key() == Qt.Key.Key_Space:
             return self._space(pressed, event.isAutoRepeat())
         name = event.text().upper() or QKeySequence(event.key()).toString()
-        if name in HOLD_KEYS:
-            return event.isAutoRepeat() or self._hold(name, pressed)
         if name not in MAP_KEYS:
             return False
         if not event.isAutoRepeat():

@@ -208,8 +208,9 @@ class Window(QMainWindow):
 
     def _hold(self, key: str, on: bool) -> bool:
         """A held key of the Tune station."""
-        tray = self.stack.trays[self.stack.station]
-        return isinstance(tray, TuneTray) and tray.hold(key, on)
+        tray = next(t for t in self.stack.trays if isinstance(t, TuneTray))
+        is_open = self.stack.trays[self.stack.station] is tray
+        return (is_open or not on) and tray.hold(key, on)  # let go wherever one has gone meanwhile
 
     def _on_board(self, _name: str) -> None:
         """A board in the pair's place gets the tray's room too, unless it wants the tray; T brings the tray back."""

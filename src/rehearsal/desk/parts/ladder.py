@@ -27,6 +27,7 @@ from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.pull import Point
 from rehearsal.core.values.words import amount, word
 from rehearsal.desk import theme
+from rehearsal.desk.parts.focus import paint_focus
 
 #: Rungs from the lightest down, each with the L* of the picture it starts from.
 RUNGS = {"lightest": 100.0, "light_half": 75.0, "lightness": 50.0, "dark_half": 25.0, "deepest": 0.0}
@@ -51,6 +52,7 @@ class Ladder(QWidget):
         self.room = theme.ROOMS["mid"]
         self.values = Values()
         self._printed, self._tones = _LEVELS, np.zeros(101)
+        self.is_known = False
         #: A rung's name, or the L* of a free point.
         self.chosen: str | float = "lightness"
         self._held: tuple[float, np.ndarray, np.ndarray] | None = None
@@ -67,9 +69,14 @@ class Ladder(QWidget):
         """It may be small."""
         return QSize(theme.px(206), theme.px(130))
 
-    def show_ladder(self, printed: np.ndarray, tones: np.ndarray) -> None:
-        """Absolute L* (101,) at which greys of L* 0 to 100 come out, and the picture's tones (101,), 1 at their largest."""
-        self._printed, self._tones = np.maximum.accumulate(printed), tones
+    def show_ladder(self, printed: np.ndarray | None, tones: np.ndarray | None) -> None:
+        """Absolute L* (101,) at which greys of L* 0 to 100 come out, and the picture's tones (101,), 1 at their largest.
+
+        None while they are not known: no other paper's ladder stands there meanwhile.
+        """
+        self.is_known = printed is not None and tones is not None
+        if printed is not None and tones is not None:
+            self._printed, self._tones = np.maximum.accumulate(printed), tones
         self.update()
 
     def show_values(self, values: Values) -> None:
@@ -154,6 +161,10 @@ class Ladder(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(theme.font(theme.SMALL))
+        if not self.is_known:
+            painter.setPen(self.room.colour("quiet"))
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "not measured yet")
+            return
         left, right = self.rails()
         painter.setPen(self.room.colour("quiet"))
         for words, x in (("picture", left - theme.px(_RAIL) / 2), ("print", right + theme.px(_RAIL) / 2)):
@@ -170,10 +181,7 @@ class Ladder(QWidget):
             painter.drawEllipse(place, 5, 5)
             painter.setPen(QPen(self.room.colour("text"), 1.6))
             painter.drawEllipse(place, 5, 5)
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(self.room.colour("text"), 1, Qt.PenStyle.DotLine))
-            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
+        paint_focus(painter, self, self.room)
 
     def _paint_tones(self, painter: QPainter, left: float) -> None:
         edge = left - theme.px(_RAIL) - 2
@@ -241,7 +249,7 @@ class Ladder(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         """Take hold of a rung or a point; a press on a thread makes a free point there; the right button takes a point away."""
-        if event is None:
+        if event is None or not self.is_known:
             return
         under = self._at(event.position())
         if event.button() == Qt.MouseButton.RightButton and isinstance(under, float):

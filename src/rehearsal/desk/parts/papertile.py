@@ -68,8 +68,8 @@ class PaperShown:
         return "…" if self.lost is None else f"{share_words(self.lost)} lost"
 
 
-class PaperTile(QAbstractButton):
-    """A click or Space looks at it (``looked``); Enter or a double click chooses it (``chosen``)."""
+class LookedButton(QAbstractButton):
+    """A paper among others: a click or Space looks at it (``looked``); Enter or a double click chooses it (``chosen``)."""
 
     looked = pyqtSignal()
     chosen = pyqtSignal()
@@ -77,26 +77,11 @@ class PaperTile(QAbstractButton):
     def __init__(self) -> None:
         super().__init__()
         self.room = theme.ROOMS["mid"]
-        self.paper = PaperShown("", "", None, None, "", None)
-        self._light, self._end = ShelfLight((), 255), BAR_END
         self.is_looked = False
         self.setCheckable(True)
         self.setProperty("ownEnter", True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.clicked.connect(self._on_click)
-
-    def sizeHint(self) -> QSize:
-        """With the type."""
-        return QSize(theme.px(_WIDE), theme.px(_HIGH))
-
-    def show_paper(self, paper: PaperShown, light: ShelfLight, end: float, tip: str) -> None:
-        """Show a paper; ``end`` is the share that fills the bar, per cent."""
-        self.paper, self._light, self._end = paper, light, end
-        self.setAccessibleName(f"{paper.name}, {paper.under}" if paper.under else paper.name)
-        self.setAccessibleDescription("; ".join(part for part in (paper.contrast, paper.lost_words) if part))
-        self.setToolTip(tip)
-        self.update()
 
     def _on_click(self) -> None:
         self.setChecked(not self.isChecked())  # only choosing marks it
@@ -112,6 +97,38 @@ class PaperTile(QAbstractButton):
     def mouseDoubleClickEvent(self, _event: QMouseEvent | None) -> None:
         """A double click chooses."""
         self.chosen.emit()
+
+    def paint_marks(self, painter: QPainter) -> None:
+        """A frame when it is chosen, a dotted one with the focus, a bar at the left when it is looked at."""
+        if self.is_looked:
+            painter.fillRect(QRectF(0, 0, 4, self.height()), self.room.colour("text"))
+        if self.isChecked() or self.hasFocus():
+            style = Qt.PenStyle.SolidLine if self.isChecked() else Qt.PenStyle.DotLine
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(self.room.colour("text"), 1.2, style))
+            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1.5, self.height() - 1.5))
+
+
+class PaperTile(LookedButton):
+    """A small sheet, what it holds, what it loses."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.paper = PaperShown("", "", None, None, "", None)
+        self._light, self._end = ShelfLight((), 255), BAR_END
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+
+    def sizeHint(self) -> QSize:
+        """With the type."""
+        return QSize(theme.px(_WIDE), theme.px(_HIGH))
+
+    def show_paper(self, paper: PaperShown, light: ShelfLight, end: float, tip: str) -> None:
+        """Show a paper; ``end`` is the share that fills the bar, per cent."""
+        self.paper, self._light, self._end = paper, light, end
+        self.setAccessibleName(f"{paper.name}, {paper.under}" if paper.under else paper.name)
+        self.setAccessibleDescription("; ".join(part for part in (paper.contrast, paper.lost_words) if part))
+        self.setToolTip(tip)
+        self.update()
 
     # ---- painting
 
@@ -142,12 +159,7 @@ class PaperTile(QAbstractButton):
         self._paint_words(painter)
         painter.fillRect(self.track(), self.room.colour("raised"))
         painter.fillRect(self.bar(), self.room.colour("mark"))
-        if self.is_looked:
-            painter.fillRect(QRectF(0, 0, 4, self.height()), self.room.colour("text"))
-        if self.isChecked() or self.hasFocus():
-            style = Qt.PenStyle.SolidLine if self.isChecked() else Qt.PenStyle.DotLine
-            painter.setPen(QPen(self.room.colour("text"), 1, style))
-            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
+        self.paint_marks(painter)
 
     def _paint_sheet(self, painter: QPainter) -> None:
         paper = self.paper

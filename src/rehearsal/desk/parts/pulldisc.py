@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from rehearsal.core.tuning.pulling import ends, inside, towards
 from rehearsal.core.values.pull import Pull
 from rehearsal.desk import theme
+from rehearsal.desk.parts.focus import paint_focus
 from rehearsal.desk.parts.samples import paint_line
 from rehearsal.desk.words import lab_colour, lab_colours
 from rehearsal.tasks.scouting import Body
@@ -113,10 +114,7 @@ class PullDisc(QWidget):
         self._paint_rail(painter, one, two)
         for lab, full in ((one, False), (two, True)):
             self._paint_mark(painter, self.place(lab), lab, full)
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(self.room.colour("text"), 1, Qt.PenStyle.DotLine))
-            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
+        paint_focus(painter, self, self.room)
 
     def _paint_rail(self, painter: QPainter, one: np.ndarray, two: np.ndarray) -> None:
         rail = self.rail()

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintE
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rehearsal.desk import theme
+from rehearsal.desk.parts.focus import paint_focus
 
 _HANDLE_WIDE, _HANDLE_HIGH, _ENDS = 8, 20, 8
 #: So far from the handle's middle it is taken hold of, px.
@@ -127,10 +128,7 @@ class Rail(QWidget):
             handle = QRectF(0, 0, theme.px(_HANDLE_WIDE), theme.px(_HANDLE_HIGH))
             handle.moveCenter(self.place_of(self.value))
             painter.fillRect(handle, self.room.colour("text"))
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(self.room.colour("text"), 1, Qt.PenStyle.DotLine))
-            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
+        paint_focus(painter, self, self.room)
 
     def _paint_places(self, painter: QPainter, y: float) -> None:
         font = theme.font(theme.SMALL)

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, 
 from PyQt6.QtWidgets import QWidget
 
 from rehearsal.desk import theme
+from rehearsal.desk.parts.focus import paint_focus
 
 _RADIUS, _HATCH = 5.2, 3.4
 
@@ -189,10 +190,7 @@ class RingLine(QWidget):
         for i, ring in enumerate(self._rings):
             self._paint_one(painter, i, ring)
         self._paint_under(painter)
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(self.room.colour("text"), 1, Qt.PenStyle.DotLine))
-            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
+        paint_focus(painter, self, self.room)
 
     def _radius(self) -> float:
         """As large as the room between rings at equal steps."""

@@ -10,6 +10,7 @@ from rehearsal.core.sheet.layout import sheet_size
 from rehearsal.core.sheet.onsheet import borders_mm
 from rehearsal.core.values.frame import PrintSize
 from rehearsal.desk import theme
+from rehearsal.desk.parts.focus import paint_focus
 
 _LABEL, _GRIP = 18, 12.0
 _FINE_MM, _COARSE_MM = 1.0, 5.0
@@ -116,9 +117,7 @@ class SheetDrawing(QWidget):
         painter.drawRect(box)
         painter.restore()
         self._paint_borders(painter, sheet)
-        if self.hasFocus():
-            painter.setPen(QPen(self.room.colour("text"), 1, Qt.PenStyle.DotLine))
-            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
+        paint_focus(painter, self, self.room)
 
     def _paint_borders(self, painter: QPainter, sheet: QRectF) -> None:
         assert self.size_cm is not None

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rehearsal.core.values.frame import Crop
 from rehearsal.desk import theme
 from rehearsal.desk.pair.cropping import CropFrame, crop_by_key
+from rehearsal.desk.parts.focus import paint_focus
 
 #: The frame leaves so much of the widget to what is cut off.
 _ROUND = 16
@@ -79,10 +80,7 @@ class StillCrop(QWidget):
             painter.drawImage(picture, self._image)
         self._frame.light = self.room.lightest
         self._frame.paint(painter, picture, self.crop, plain=True)
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(self.room.colour("text"), 1, Qt.PenStyle.DotLine))
-            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
+        paint_focus(painter, self, self.room)
 
     # ---- hands
 

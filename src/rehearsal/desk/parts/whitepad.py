@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from rehearsal.core.values.adjustments import ADJUSTMENTS
 from rehearsal.core.values.words import amount
 from rehearsal.desk import theme
+from rehearsal.desk.parts.focus import paint_focus
 
 _EDGE, _BEND, _COARSE = 16, 10, 5
 
@@ -90,10 +91,7 @@ class WhitePad(QWidget):
         painter.setPen(QPen(self.room.colour("field"), 2))
         painter.setBrush(self.room.colour("text"))
         painter.drawEllipse(self.place(self.warmth, self.tint), 6, 6)
-        if self.hasFocus():
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(self.room.colour("text"), 1, Qt.PenStyle.DotLine))
-            painter.drawRect(QRectF(0.5, 0.5, self.width() - 1, self.height() - 1))
+        paint_focus(painter, self, self.room)
 
     # ---- hands
 

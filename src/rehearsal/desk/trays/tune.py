@@ -9,6 +9,7 @@ from dataclasses import replace
 from typing import Any
 
 import numpy as np
+from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QPushButton, QVBoxLayout
 
 from rehearsal.core.tuning.pulling import pull_at
@@ -37,6 +38,8 @@ _COLOURFUL = 0.02
 _WIDTH = Scale(40.0, 250.0, math.log, math.exp, math.log(1.1))
 #: Width of what stands beside the disc.
 _SIDE = 124
+#: So many areas are offered to be pulled.
+_AREAS = 6
 _NONE = np.empty((0, 3))
 _EVEN = Scale(-50.0, 50.0, lambda value: value, lambda place: place, 1.0)
 
@@ -151,6 +154,7 @@ class TuneTray(Tray):
         self.width_rail.setFixedWidth(theme.px(_SIDE))
         side.addWidget(self.width_rail)
         self._chosen_pull = 0
+        self._areas: list[tuple[str, tuple[float, float]]] | None = None
         self._body: Body | None = None
         self._body_of = ""
         self.pair.state.picked.connect(self._on_picked)
@@ -228,13 +232,13 @@ class TuneTray(Tray):
         self._of.setCurrentIndex(self._chosen_pull)
         if chosen is not None:
             self.width_rail.show_value(chosen.hue_width / Pull(0.0, 0.0, 0.0).hue_width * 100)
-        judged = self.session.judging.judgement
-        areas = [] if judged is None else judged.areas[:6]
-        if self._from_area.count() != len(areas) + 1:
+        judged = self.session.judging.judgement if self.session.judging.is_current else None
+        areas = [(hue_words(a.hue), a.place) for a in (() if judged is None else judged.areas[:_AREAS])]
+        if areas != self._areas:
+            self._areas = areas
             self._from_area.clear()
-            self._from_area.addItem("from an area…", None)
-            for area in areas:
-                self._from_area.addItem(hue_words(area.hue), area.place)
+            for text, place in [("from an area…", None), *areas]:
+                self._from_area.addItem(text, place)
 
     def _ask_body(self) -> None:
         paper = self.session.now.paper
@@ -274,6 +278,13 @@ class TuneTray(Tray):
         """What was held is let go: the take as it is again."""
         self.session.roads.end_preview()
         self.session.roads.add_what_prints(False)
+        self._show_near()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """Another station: nothing stays held, and no press picks a colour any more."""
+        super().hideEvent(event)
+        self.let_go()
+        self.pair.state.pick(False)
 
     def hold(self, key: str, on: bool) -> bool:
         """A key that is held does what its button does; False for another key."""
@@ -296,7 +307,9 @@ class TuneTray(Tray):
         return take.recipe if take else Recipe()
 
     def _preview(self, recipe: Recipe) -> None:
+        """Show a tuning that is not kept; the figures are of the kept one, and say nothing of this."""
         self.session.roads.preview(recipe)
+        self._show_near()
 
     def _set(self, name: str, value: float) -> None:
         self.session.takes.change_recipe(self._recipe().with_total(name, value))
@@ -368,8 +381,7 @@ class TuneTray(Tray):
 
     def _show_ladder(self, total: Values) -> None:
         known = self.session.nearness.ladder
-        if known is not None:
-            self.ladder.show_ladder(known.printed, known.tones)
+        self.ladder.show_ladder(*((None, None) if known is None else (known.printed, known.tones)))
         self.ladder.show_values(total)
         opened = self.session.now.opened
         cut = (0.0, 0.0) if opened is None else opened.cut
@@ -391,9 +403,9 @@ class TuneTray(Tray):
 
     def _show_near(self) -> None:
         near = self.session.nearness.near
-        if near is None:
-            self._near_words.setText("exact figures in a moment")
-            self.near.show_bars(())
+        if near is None or self.session.roads.previews:
+            self._near_words.setText("not measured yet" if near is None else "measured at rest")
+            self.near.show_bars(tuple(Bar(name, 0.0, "…") for name in ("untuned", "now", "this paper can")))
             return
         rows = (("untuned", near.before), ("now", near.now), ("this paper can", near.floor))
         self.near.most = max([_NEAR_END, *(value for _name, value in rows)])
@@ -423,8 +435,4 @@ def near_words(nearer: float, same: bool) -> str:
     share = round(nearer * 100)
     if share > 0:
         return f"{share} % of the way to the nearest this paper can show."
-    return (
-        "No nearer than untuned: made for the paper, or too much of something."
-        if share == 0
-        else "Further away than untuned."
-    )
+    return "No nearer than untuned." if share == 0 else "Further away than untuned."

@@ -57,12 +57,13 @@ def values_words(values: Values) -> list[str]:
 
 
 def pull_words(pull: Pull) -> str:
-    """A colour pulled: its name, and what it becomes."""
-    shifts = (("lighter", pull.lighter * 100), ("stronger", pull.stronger * 100), ("turned", pull.turned))
+    """A colour pulled: its name, and what it becomes: lightness in per cent of black to white, strength of its own, hue in degrees."""
+    stronger = pull.stronger / pull.chroma * 100 if pull.chroma > 0 else 0.0
+    shifts = (("lighter", pull.lighter * 100), ("stronger", stronger), ("turned", pull.turned))
     parts = [
         word("pull" if value > 0 else "pull_less", name).format(size=abs(value))
         for name, value in shifts
-        if round(value, 1)
+        if round(value)
     ]
     name = hue_words(pull.name) if pull.name else word("pull", "colour")
     return word("pull", "pulled").format(name=name, how=in_row(parts) if parts else word("pull", "little"))

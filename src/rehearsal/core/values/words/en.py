@@ -177,14 +177,15 @@ WORDS: dict[str, dict[str, str]] = {
     "origin": {
         "light": "for the light", "learnt": "learnt here", "hand": "by hand", "area": "area", "place": "place", "match": "match",
         "habit": "habit", "nothing": "nothing yet", "as_it_is": "as the picture is",
+        "limited": "limited to {size}",
     },
     "origin_short": {"light": "for the light", "learnt": "learnt", "hand": "by hand", "habit": "by habit", "other": "else"},
     "point": {"lifted": "L* {at:.0f} lifted to {to:.0f}", "lowered": "L* {at:.0f} lowered to {to:.0f}"},
     "pull": {
-        "pulled": "{name} pulled: {how}", "colour": "a colour", "little": "hardly", "lighter": "lighter by {size:.1f}",
-        "stronger": "stronger by {size:.1f}", "turned": "hue +{size:.0f}°",
+        "pulled": "{name} pulled: {how}", "colour": "a colour", "little": "hardly", "lighter": "lighter by {size:.0f} %",
+        "stronger": "stronger by {size:.0f} %", "turned": "hue +{size:.0f}°",
     },
-    "pull_less": {"lighter": "darker by {size:.1f}", "stronger": "quieter by {size:.1f}", "turned": "hue −{size:.0f}°"},
+    "pull_less": {"lighter": "darker by {size:.0f} %", "stronger": "quieter by {size:.0f} %", "turned": "hue −{size:.0f}°"},
     "job": {
         "load": "Opening", "accept": "Reading again", "write": "Writing", "test": "Writing the test sheet", "judge": "Judging",
         "first": "Judging", "looked": "Looking", "warm": "Getting ready", "tables": "Keeping tables", "plain": "Showing",
