@@ -27,6 +27,7 @@ from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.body import BodyPlot
+from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.samples import Sample, paint_line
 from rehearsal.desk.parts.widgets import choice, quiet, show_choice
 from rehearsal.desk.words import lab_colour
@@ -215,28 +216,14 @@ class ReachBoard(Board):
         self.slider.valueChanged.connect(lambda _v: self._cut())
         body.addWidget(self.slider)
         self.rows.addLayout(body, 1)
-        controls = QHBoxLayout()
         self._other.setSizeAdjustPolicy(self._other.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._other.setMinimumContentsLength(14)
         self._samples = [Sample(kind) for kind in (*_STYLES, "struck", "rim")]
         solid, dashed, dotted, struck, rim = self._samples
         beyond = (quiet("beyond the paper"), quiet("beyond the paper"))
-        for part in (
-            solid,
-            quiet("this paper"),
-            dashed,
-            self._other,
-            dotted,
-            self._screen,
-            struck,
-            beyond[0],
-            rim,
-            beyond[1],
-        ):
-            controls.addWidget(part)
+        first = (solid, quiet("this paper"), dashed, self._other, dotted, self._screen)
+        self.rows.addLayout(flow(*first, struck, beyond[0], rim, beyond[1]))
         self._of_slice, self._of_body = (struck, beyond[0]), (rim, beyond[1])
-        controls.addStretch(1)
-        self.rows.addLayout(controls)
         self._show_legend(False)
         self.note = quiet(wrap=True)
         self.note.setMinimumHeight(30)

@@ -16,7 +16,7 @@ from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.parts.framedpicture import Frame, FramedPicture
 from rehearsal.desk.parts.samples import Sample
-from rehearsal.desk.parts.widgets import choice, quiet, show_choice
+from rehearsal.desk.parts.widgets import choice, quiet, scrolled, show_choice
 from rehearsal.desk.words import lab_colour, lab_colours
 from rehearsal.tasks.scouting import PairOverPicture
 
@@ -115,20 +115,23 @@ class TwoProfilesBoard(Board):
         body = QHBoxLayout()
         body.setSpacing(30)
         figures = QWidget()
-        figures.setFixedWidth(500)
-        self._grid = QGridLayout(figures)
-        self._grid.setContentsMargins(0, 8, 0, 0)
-        self._grid.setHorizontalSpacing(18)
+        self._grid = QGridLayout()
+        self._grid.setHorizontalSpacing(theme.px(18))
         self._grid.setVerticalSpacing(6)
-        side = QVBoxLayout()
-        side.setSpacing(8)
-        side.addWidget(figures)
+        self._grid.setColumnStretch(1, 1)
+        self._grid.setColumnStretch(2, 1)
         self.note = QLabel()
         self.note.setWordWrap(True)
-        self.note.setFixedWidth(500)
-        side.addWidget(self.note)
+        told = QVBoxLayout(figures)
+        told.setContentsMargins(0, 8, 8, 0)
+        told.addLayout(self._grid)
+        told.addWidget(self.note)
+        told.addStretch(1)
+        side = QVBoxLayout()
+        side.setSpacing(8)
+        side.addWidget(scrolled(figures), 5)
         self.framed = FramedPicture("What comes inside, framed in the picture")
-        side.addWidget(self.framed, 1)
+        side.addWidget(self.framed, 4)
         self._samples, self._sides = (Sample("solid"), Sample("dashed")), (quiet(), quiet())
         for sample, words in zip(self._samples, self._sides, strict=True):
             legend = QHBoxLayout()
@@ -136,9 +139,9 @@ class TwoProfilesBoard(Board):
             legend.addWidget(words, 1)
             side.addLayout(legend)
         self._show_legend(False)
-        body.addLayout(side)
+        body.addLayout(side, 5)
         self.map = GainMap()
-        body.addWidget(self.map, 1)
+        body.addWidget(self.map, 6)
         self.rows.addLayout(body, 1)
         self.pair: ProfilePair | None = None
 

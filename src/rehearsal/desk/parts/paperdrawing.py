@@ -44,7 +44,7 @@ class PaperDrawing(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         """It may be small."""
-        return QSize(theme.px(150), theme.px(84))
+        return QSize(theme.px(150), theme.px(48))
 
     def show_sheet(self, sheet: str, size: PrintSize | None, margins: Margins, white: QColor) -> None:
         """A sheet by name, turned like the print on it; margins as it is fed, in mm."""

@@ -41,7 +41,7 @@ class StillCrop(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         """It may be small."""
-        return QSize(theme.px(110), theme.px(70))
+        return QSize(theme.px(110), theme.px(40))
 
     def show_crop(self, image: QImage, shape: tuple[int, int], crop: Crop) -> None:
         """The picture (small), its width and height in pixels, and its crop."""

@@ -15,6 +15,8 @@ from rehearsal.session.session import Session
 _SIDE, _TOP, _GAP, _GAP_STANDING = 16, 8, 20, 12
 #: So often a tray looks whether its columns still fit once they lie.
 _LOOKS = 3
+#: A drawing takes no more of the window's height than this.
+_MOST_DRAWN = 0.34
 #: The row of the pages' names.
 _NAMES, _NAMES_STANDING = 24, 54
 _LYING, _STANDING = QBoxLayout.Direction.LeftToRight, QBoxLayout.Direction.TopToBottom
@@ -192,7 +194,8 @@ class Tray(QWidget):
             self.arrange()
         alone = max(self._alone, 0)
         heights = [c.height_within(max(c.width(), c.least_width), c.is_list) for c in self._columns[:alone]]
-        heights += [theme.px(c.drawn_height) for c in self._columns]
+        most = round(self.window().height() * _MOST_DRAWN)
+        heights += [min(theme.px(c.drawn_height), most) for c in self._columns]
         folded = self._columns[alone:]
         if folded:
             width = max(self._pages.width(), *(c.least_width for c in folded))
