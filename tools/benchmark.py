@@ -148,11 +148,13 @@ def main() -> None:
     """Run what was asked for, or all."""
     import bench_accuracy
     import bench_desk
+    import bench_tune
 
     all_of_them = {
         "slider": slider, "judge": judge, "start": start, "opening": lambda: bench_desk.opening(library_proof),
         "paper": lambda: bench_desk.paper(library_proof),
         "intent": lambda: bench_desk.intent(library_proof), "scout": lambda: bench_desk.scout(library_proof),
+        "tune": lambda: bench_tune.tune(library_proof),
         "accuracy": bench_accuracy.figures, "lines": bench_accuracy.lines,
     }  # fmt: skip
     for name in sys.argv[1:] or all_of_them:

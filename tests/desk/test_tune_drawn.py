@@ -14,8 +14,9 @@ from tests.desk.conftest import hover, pixels, press, wait_until_settled
 from rehearsal.core.tuning.summing import lightness_words
 from rehearsal.core.tuning.tone import tone
 from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.place import Ellipse
 from rehearsal.core.values.pull import Point
-from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, by_hand
+from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, PLACE, Recipe, Step, by_hand
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.ladder import RUNGS, Ladder
 from rehearsal.desk.parts.ledger import Ledger
@@ -307,3 +308,31 @@ def test_ladder_values_keep_the_other_steps() -> None:
     gone = made.with_tone(replace(made.total, points=()))
     assert all(abs(p.to - p.at) < 1e-6 for p in gone.total.points), "a habit's point is taken back by hand"
     assert made.put(0, None).steps == made.steps[1:] and made.put(1, Step(HAND)).steps[1] == Step(HAND)
+
+
+def test_a_place_stays_seen_while_another_step_moves(window: Window) -> None:
+    roads, pair = window.session.roads, window.pair
+    place = Step(PLACE, Values.of(lightness=-1.5), place=Ellipse((0.5, 0.33), (0.2, 0.15), fade=0.2))
+    window.session.takes.change_recipe(Recipe((place,)))
+    window.stack.go(4)
+    wait_until_settled(window)
+    placed = pair.placing.placed(1)
+    assert placed is not None
+
+    def middle_and_corner() -> tuple[float, float]:
+        seen, p = pixels(pair).astype(float), placed.picture.toAlignedRect()
+        x, y, part = p.center().x(), p.center().y(), 12
+        return seen[y - part : y + part, x - part : x + part].mean(), seen[
+            p.y() + 4 : p.y() + 20, p.x() + 4 : p.x() + 20
+        ].mean()
+
+    rest = middle_and_corner()
+    roads.preview(Recipe((*by_hand(strength=1).steps, place)))
+    moved = middle_and_corner()
+    assert not any(job.kind == "placed" for job in window.session.jobs.running), "no exact pixels for each move"
+    assert moved == pytest.approx(rest, abs=3)
+    roads.preview(by_hand(strength=1))
+    assert middle_and_corner()[0] > rest[0] + 25, "it was the place that was seen"
+    roads.end_preview()
+    wait_until_settled(window)
+    assert middle_and_corner() == pytest.approx(rest, abs=1)

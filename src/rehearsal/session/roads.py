@@ -11,9 +11,13 @@ from rehearsal.core.colour.table import srgb_decode, srgb_encode
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.chain import Look, ScreenLeg
+from rehearsal.core.proof.movingroad import Paints
 from rehearsal.core.proof.screenroad import BASE_NODES, MOVING_NODES, Painter, ScreenRoad, master_painter
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
+from rehearsal.core.tuning.places import levels, weight
+from rehearsal.core.tuning.tuner import Where
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.place import Place
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.once import LastUsed
@@ -29,6 +33,8 @@ from rehearsal.tasks.tables import KeptTables
 
 _SETTLE_MS = 220
 _KEPT_ROADS = 10
+#: Steps of a place's weight at which it is tuned while it moves.
+_BETWEEN = 4
 
 
 @dataclass(frozen=True)
@@ -52,14 +58,14 @@ class Roads:
         self._bus, self._jobs, self._shelf, self._screen, self._now = bus, jobs, shelf, screen, now
         self._tables = tables
         self.road: ScreenRoad | None = None
-        self.painter: Painter | None = None
+        self.painter: Paints | None = None
         self.hold = True
         self.unmanaged = False
         #: Paints the picture alone while there is no road: nothing can be proofed, but the picture can be seen.
         self.plain: Painter | None = None
         self.rival: PrintCondition | None = None
         self.rival_road: ScreenRoad | None = None
-        self.rival_painter: Painter | None = None
+        self.rival_painter: Paints | None = None
         #: What the roads' painters paint: the picture as each road's intent reads it.
         self.reading: Pyramid | None = None
         self.rival_reading: Pyramid | None = None
@@ -71,6 +77,8 @@ class Roads:
         self.with_additions = False
         self._painted: OpenRendition | None = None
         self._placed: tuple[Hashable, np.ndarray] | None = None
+        self._between: dict[int, tuple[Hashable, ScreenRoad, Paints]] = {}
+        self._levels: LastUsed[np.ndarray] = LastUsed(2)
         self._settle = home.timer(_SETTLE_MS, self._bake_exact)
         bus.changed.connect(self._follow)
 
@@ -388,6 +396,8 @@ class Roads:
         key = (shown.rendition.recipe, box, block.shape, id(shown.open), shown.source.digest)
         if self._placed is not None and self._placed[0] == key:
             return self._placed[1]
+        if self.previews and len(shown.rendition.recipe.placed) == 1:
+            return None  # while it moves, :meth:`between` paints it
 
         def answer(made: np.ndarray) -> None:
             self._placed = (key, made)
@@ -397,6 +407,32 @@ class Roads:
         if job not in self._jobs.running:
             self._jobs.run(job, lambda _p: shown.tuned.tuned(block, box), answer, quick=True)
         return None
+
+    def between(self, road: ScreenRoad, block: np.ndarray, box: tuple[float, float, float, float]) -> Paints | None:
+        """Painter of a visible block whose recipe has one place, until its exact pixels are made; None for any other."""
+        shown = self.on_screen
+        if shown is None or len(shown.rendition.recipe.placed) != 1:
+            return None
+        recipe, size = shown.rendition.recipe, shown.tuned.size
+        key = (recipe, box, block.shape, id(shown.open))
+        known = self._between.get(id(road))
+        if known is None or known[0] != key or known[1] is not road:
+            place = recipe.placed[0].place
+            assert place is not None
+            h, w = block.shape[:2]
+            made = self._levels.get(
+                (place, box, h, w, size), lambda: _levels(place, Where.grid(box, w, h), (h, w), max(size))
+            )
+            pictures = [shown.having(recipe.everywhere_at(i / _BETWEEN)).tuned for i in range(_BETWEEN + 1)]
+            known = (key, road, road.between(pictures, made))
+            others = {number: each for number, each in self._between.items() if each[0] == key}
+            self._between = {**others, id(road): known}
+        return known[2]
+
+
+def _levels(place: Place, where: Where, shape: tuple[int, int], long: int) -> np.ndarray:
+    """Steps (h, w) of a place's weight at pixels of a master whose long side has so many."""
+    return levels(weight(place, where.x / long, where.y / long), _BETWEEN).reshape(shape)
 
 
 def _ends(leg: ScreenLeg) -> tuple[_Rgb, _Rgb]:
@@ -429,7 +465,7 @@ def _everywhere(shown: OpenRendition) -> OpenRendition:
     return shown.having(replace(recipe, steps=tuple(s for s in recipe.steps if s.place is None)))
 
 
-def _moving(road: ScreenRoad, shown: OpenRendition) -> Painter:
+def _moving(road: ScreenRoad, shown: OpenRendition) -> Paints:
     if not shown.rendition.recipe.total:
         return road.neutral
     return road.moving(_everywhere(shown).tuned)

@@ -64,7 +64,7 @@ def cube_root(value):  # type: ignore[no-untyped-def]
     size = abs(value)
     if size < 1e-30:
         return 0.0
-    root = np.int64(np.float64(size).view(np.int64) // 3 + 3071454945866678272).view(np.float64)
+    root = np.uint64(np.float64(size).view(np.uint64) // np.uint64(3) + np.uint64(3071454945866678272)).view(np.float64)
     for _ in range(2):
         cube = root * root * root
         root *= (cube + 2.0 * size) / (2.0 * cube + size)

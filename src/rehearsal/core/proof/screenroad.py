@@ -1,7 +1,7 @@
 """The screen road: the whole chain baked into tables and applied to the visible pixels only.
 
 Two stages. The exact chain master, print, screen is baked once per paper, rendering and view at 65³ nodes. A
-tuning then moves the nodes of a smaller table through that one, which takes a few milliseconds; a moment
+tuning then moves the nodes of a smaller table through that one, those that the visible pixels need; a moment
 after the last move the tuned table is baked again by the exact road. For figures and files use the exact
 road itself.
 """
@@ -9,14 +9,16 @@ road itself.
 from __future__ import annotations
 
 import functools
+from collections.abc import Sequence
 from typing import Protocol
 
 import numpy as np
 
-from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_pixels, pack_screen_table, paint
+from rehearsal.core.colour.table import IndexCurve, cube_nodes, look_up_pixels, pack_colours, pack_screen_table, paint
 from rehearsal.core.icc import Profile
 from rehearsal.core.picture.space import MasterSpace, master_space
 from rehearsal.core.proof.chain import Look, MasterLeg, PrintChain, master_scale
+from rehearsal.core.proof.movingroad import BetweenPainter, Colours, MovingPainter, Needed
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.once import LastUsed, once
 
@@ -112,11 +114,26 @@ class ScreenRoad:
         """Where each 16-bit value of the master lies among the nodes of the base table (65536,)."""
         return self.space.index_curve.float_positions(len(self._base))
 
-    def moving(self, picture: TunedNodes) -> Painter:
+    @once
+    def _needed(self) -> Needed:
+        return Needed(self.space.index_curve.positions(MOVING_NODES), MOVING_NODES)
+
+    def _through_base(self, picture: TunedNodes) -> Colours:
+        """Screen colours of a tuned picture at nodes, by way of the base table."""
+        codes = _node_codes(self.space.profile.digest, self.space, MOVING_NODES)
+
+        def colours(nodes: np.ndarray) -> np.ndarray:
+            return pack_colours(look_up_pixels(picture.nodes(codes[nodes]), self._places, self._base))
+
+        return colours
+
+    def moving(self, picture: TunedNodes) -> MovingPainter:
         """Painter of a tuned picture, by way of the base table; a few milliseconds."""
-        tuned = picture.nodes(_node_codes(self.space.profile.digest, self.space, MOVING_NODES))
-        rgb = look_up_pixels(tuned, self._places, self._base)
-        return Painter(self.space.index_curve, rgb, MOVING_NODES)
+        return MovingPainter(self._needed, self._through_base(picture))
+
+    def between(self, pictures: Sequence[TunedNodes], levels: np.ndarray) -> BetweenPainter:
+        """Painter of a picture tuned at equal steps of a place's weight, for pixels of these levels (h, w)."""
+        return BetweenPainter(self._needed, [self._through_base(each) for each in pictures], levels)
 
     def exact(self, picture: TunedNodes) -> Painter:
         """Painter of a tuned picture, by the exact road; tens of milliseconds."""

@@ -15,7 +15,7 @@ from rehearsal.core.colour.lab import cube_root
 from rehearsal.core.colour.oklab import LMS_FROM_XYZ, OKLAB_FROM_LMS
 from rehearsal.core.icc.standard import WHITE_D50
 from rehearsal.core.picture.space import MasterSpace, code_of
-from rehearsal.core.tuning.tone import STEPS, tone_curve
+from rehearsal.core.tuning.tone import STEPS, luminance_curve
 from rehearsal.core.tuning.white import white_shift
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.work.kernels import kernel
@@ -25,21 +25,12 @@ from rehearsal.core.work.once import once
 QUIET = 0.12
 _COLOURFUL = 0.04
 _TINY = 1e-7
+#: No hue in degrees.
+_UNKNOWN = 1e9
 #: The search for the chroma that stays inside ends this near the edge, finer than a 16-bit step, or after so many steps.
 _NEAR, _STEPS = 2e-6, 40
 #: So many pixels are worked on at a time: they stay in the nearest cache.
 _AT_A_TIME = 256
-
-
-@kernel
-def _l_star(y):  # type: ignore[no-untyped-def]
-    return 116.0 * cube_root(y) - 16.0 if y > 216.0 / 24389.0 else 24389.0 / 27.0 * y
-
-
-@kernel
-def _y_of(lightness):  # type: ignore[no-untyped-def]
-    f = (lightness + 16.0) / 116.0
-    return f * f * f if f * f * f > 216.0 / 24389.0 else lightness * 27.0 / 24389.0
 
 
 @kernel
@@ -48,10 +39,10 @@ def _tone_one(r, g, b, luminance, curves, row):  # type: ignore[no-untyped-def]
     y = min(max(luminance[0] * r + luminance[1] * g + luminance[2] * b, 0.0), 1.0)
     if not y > 0.0:  # also when it is no number
         y = 0.0
-    place = _l_star(y) * (STEPS / 100.0)
+    place = math.sqrt(y) * STEPS
     below = min(int(place), STEPS - 1)
-    wanted = _y_of(curves[row, below] + (curves[row, below + 1] - curves[row, below]) * (place - below))
-    black = _y_of(curves[row, 0])
+    wanted = curves[row, below] + (curves[row, below + 1] - curves[row, below]) * (place - below)
+    black = curves[row, 0]
     gain = (wanted - black) / max(y, _TINY)
     return black + r * gain, black + g * gain, black + b * gain
 
@@ -107,19 +98,20 @@ def _window(away, width):  # type: ignore[no-untyped-def]
 def _pull_one(lightness, a, b, pulls, row, count):  # type: ignore[no-untyped-def]
     """Oklab with the pulls of a row, and whether any of them reached it; their weights together never count more than one."""
     chroma = math.sqrt(a * a + b * b)
-    if chroma <= 0.0:
-        return lightness, a, b, False
-    hue = math.degrees(math.atan2(b, a))
-    rise = min(chroma / _COLOURFUL, 1.0)
-    rise = rise * rise * (3.0 - 2.0 * rise)
+    hue, rise = _UNKNOWN, 0.0
     total = lighter = stronger = turned = 0.0
     for i in range(count):
+        far, wide = abs(lightness - pulls[row, i, 0]), abs(chroma - pulls[row, i, 1])
+        along = a * pulls[row, i, 9] + b * pulls[row, i, 10]
+        if far >= pulls[row, i, 6] or wide >= pulls[row, i, 7] or along <= chroma * pulls[row, i, 11]:
+            continue  # outside its window: most pixels are, and need no angle
+        if hue == _UNKNOWN:
+            hue = math.degrees(math.atan2(b, a))
+            rise = min(chroma / _COLOURFUL, 1.0)
+            rise = rise * rise * (3.0 - 2.0 * rise)
         turn = (hue - pulls[row, i, 2] + 540.0) % 360.0 - 180.0
         weight = rise * _window(turn, pulls[row, i, 8])
-        if weight > 0.0:
-            weight *= _window(chroma - pulls[row, i, 1], pulls[row, i, 7])
-        if weight > 0.0:
-            weight *= _window(lightness - pulls[row, i, 0], pulls[row, i, 6])
+        weight *= _window(wide, pulls[row, i, 7]) * _window(far, pulls[row, i, 6])
         total += weight
         lighter += weight * pulls[row, i, 3]
         stronger += weight * pulls[row, i, 4]
@@ -263,12 +255,12 @@ class Applied:
 
     @once
     def _tones(self) -> tuple[np.ndarray, np.ndarray]:
-        """(k, 4097) curves on L*, and which of them change anything (k,)."""
+        """(k, 4097) luminances out, and which of them change anything (k,)."""
         kinds: dict[object, np.ndarray] = {}
         keys = [(*(values[name] for name in _TONE), *values.points) for values in self._rows]
         for key, values in zip(keys, self._rows, strict=True):
             if key not in kinds:
-                kinds[key] = tone_curve(values)
+                kinds[key] = luminance_curve(values)
         return np.stack([kinds[key] for key in keys]), np.array([any(key) for key in keys])  # a point is true
 
     @once
@@ -285,13 +277,18 @@ class Applied:
 
     @once
     def _pulls(self) -> tuple[np.ndarray, np.ndarray]:
-        """(k, m, 9): centre, shift and width on lightness, chroma and hue of each pull; how many of them each row has (k,)."""
+        """(k, m, 12) and how many of them each row has (k,).
+
+        Each pull's centre, shift and width on lightness, chroma and hue; cosine and sine of its hue, cosine of its width.
+        """
         acting = [[p for p in values.pulled if p.acts] for values in self._rows]
         counts = np.array([len(each) for each in acting], dtype=np.int64)
-        made = np.ones((len(acting), max(int(counts.max(initial=0)), 1), 9))
+        made = np.ones((len(acting), max(int(counts.max(initial=0)), 1), 12))
         for row, each in enumerate(acting):
             for i, p in enumerate(each):
-                made[row, i] = (p.lightness, p.chroma, p.hue, p.lighter, p.stronger, p.turned, *p.widths)
+                hue, end = math.radians(p.hue), math.radians(min(p.widths[2], 180.0))
+                ways = (math.cos(hue), math.sin(hue), math.cos(end))
+                made[row, i] = (p.lightness, p.chroma, p.hue, p.lighter, p.stronger, p.turned, *p.widths, *ways)
         return made, counts
 
     @once

@@ -23,3 +23,8 @@ def weight(place: Place, x: np.ndarray, y: np.ndarray) -> np.ndarray:
     t = np.clip((rho - 1 + fade) / fade, 0, 1)
     inside = 1 - t * t * (3 - 2 * t)
     return 1 - inside if place.invert else inside
+
+
+def levels(found: np.ndarray, steps: int) -> np.ndarray:
+    """Weights (...), 0 to 1, as uint16: number of the lower of so many equal steps times 256, plus the fraction."""
+    return np.round(found * (steps * 256)).astype(np.uint16)

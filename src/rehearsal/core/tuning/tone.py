@@ -88,6 +88,11 @@ def tone_curve(values: Values) -> np.ndarray:
     return tone(np.linspace(0, 100, STEPS + 1), values)
 
 
+def luminance_curve(values: Values) -> np.ndarray:
+    """Luminance out (4097,), 0 to 1, of luminances whose square roots stand at equal steps from 0 to 1."""
+    return lightness_to_y(tone(y_to_lightness(np.linspace(0, 1, STEPS + 1) ** 2), values))
+
+
 def cut_shares(lightness: np.ndarray, values: Values) -> tuple[float, float]:
     """Per cent of L* (...) that an end pulled in makes plain black, and plain white."""
     low, high = pulled(values)

@@ -133,6 +133,11 @@ class Recipe:
         """Steps that act at a place."""
         return tuple(s for s in self.steps if s.place is not None and s.acts)
 
+    def everywhere_at(self, share: float) -> Recipe:
+        """As its places are treated where they weigh so much, everywhere."""
+        steps = (s if s.place is None else replace(s, place=None, strength=s.strength * share) for s in self.steps)
+        return replace(self, steps=tuple(steps))
+
     @property
     def is_neutral(self) -> bool:
         """True when nothing is changed."""

@@ -53,14 +53,14 @@ def _are_few(given: tuple[Any, ...]) -> bool:
 
 
 def _compile(function: Callable[..., Any]) -> Any:
-    """Where no folder can be written to, it is compiled anew at every start."""
+    """Where no folder can be written to, it is compiled anew at every start. Dividing by nought is no error, as in NumPy."""
     from numba import njit
 
     try:
-        return njit(cache=True, nogil=True)(function)
+        return njit(cache=True, nogil=True, error_model="numpy")(function)
     except RuntimeError:  # the library finds no place for its cache
         _not_kept.append(function.__name__)
-        return njit(nogil=True)(function)
+        return njit(nogil=True, error_model="numpy")(function)
 
 
 #: The decorator of a kernel.

@@ -8,7 +8,7 @@ import numpy as np
 from PyQt6.QtGui import QColor, QImage
 
 from rehearsal.core.picture.pyramid import soft_look
-from rehearsal.core.proof.screenroad import Painter
+from rehearsal.core.proof.movingroad import Paints
 from rehearsal.desk.pair.geometry import Placed
 from rehearsal.desk.pair.placing import Placing
 from rehearsal.desk.pair.state import PairState
@@ -75,7 +75,7 @@ class Sides:
             side.image, side.key = _image(side.buffer, self._placing.ratio()), wanted
         return side.image
 
-    def _painter_of(self, content: int, block: np.ndarray, patch: Patch) -> tuple[Painter | None, np.ndarray]:
+    def _painter_of(self, content: int, block: np.ndarray, patch: Patch) -> tuple[Paints | None, np.ndarray]:
         """What paints a side, and the pixels it paints: already tuned ones where the recipe has places."""
         roads = self._roads
         if roads.road is None:
@@ -84,7 +84,9 @@ class Sides:
         if road is None:
             return roads.road.master, block
         placed = roads.placed_block(block, patch.box)
-        return (painter, block) if placed is None else (road.neutral, placed)
+        if placed is not None:
+            return road.neutral, placed
+        return roads.between(road, block, patch.box) or painter, block
 
     def mount(self, content: int, surround: QColor) -> QColor:
         """Colour of the mount: the simulated paper under the take, the screen's white (or the rival's paper) under the picture."""
