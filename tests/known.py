@@ -14,8 +14,9 @@ from rehearsal.core.icc import Profile
 from rehearsal.core.proof.beyond import LIMIT, Lost
 from rehearsal.core.proof.chain import Look
 from rehearsal.core.proof.judging import Judgement
-from rehearsal.core.proof.near import Near
+from rehearsal.core.proof.near import Near, NearArea
 from rehearsal.core.proof.screenroad import ScreenRoad
+from rehearsal.core.tuning.damage import Damage
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.rendering import Rendering
@@ -29,7 +30,7 @@ from rehearsal.session import shelf as session_shelf
 from rehearsal.session.shelf import measured
 from rehearsal.tasks.conditions import Facts, NoFacts
 from rehearsal.tasks.judging import judge_rendition, losses
-from rehearsal.tasks.nearness import Ladder, ladder_of, nearness
+from rehearsal.tasks.nearness import Ladder, Where, damage_of, ladder_of, near_areas, nearness
 from rehearsal.tasks.proofing import intent_pictures
 from rehearsal.tasks.tables import KeptTables
 
@@ -84,6 +85,8 @@ def _proof_once(opened: OpenRendition, look: Look, renderings: Sequence[Renderin
 #: What papers cost colours, how near prints come, what ladders are drawn from: by what they are of.
 _lost: dict[object, Lost] = {}
 _near: dict[object, Near] = {}
+_near_areas: dict[object, tuple[NearArea, ...]] = {}
+_damage: dict[object, tuple[Damage, ...]] = {}
 _ladders: dict[object, Ladder] = {}
 
 
@@ -107,6 +110,19 @@ def _ladder_once(opened: OpenRendition) -> Ladder:
     return _ladders[opened.rendition]
 
 
+def _areas_once(opened: OpenRendition, on_paper: bool, where: Where) -> tuple[NearArea, ...]:
+    key = (opened.rendition, on_paper, where.groups)
+    if key not in _near_areas:
+        _near_areas[key] = near_areas(opened, on_paper, where)
+    return _near_areas[key]
+
+
+def _damage_once(opened: OpenRendition) -> tuple[Damage, ...]:
+    if opened.rendition not in _damage:
+        _damage[opened.rendition] = damage_of(opened)
+    return _damage[opened.rendition]
+
+
 def known_figures() -> pytest.MonkeyPatch:
     """Until this is undone, no figure is made twice of one thing: judgements, facts, losses, tables, little pictures."""
     swap = pytest.MonkeyPatch()
@@ -116,6 +132,8 @@ def known_figures() -> pytest.MonkeyPatch:
     swap.setattr(session_inquiries, "intent_pictures", _proof_once)
     swap.setattr(session_costs, "losses", _lose_once)
     swap.setattr(session_nearness, "nearness", _near_once)
+    swap.setattr(session_nearness, "near_areas", _areas_once)
+    swap.setattr(session_nearness, "damage_of", _damage_once)
     swap.setattr(session_nearness, "ladder_of", _ladder_once)
     return swap
 

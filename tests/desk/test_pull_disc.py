@@ -126,7 +126,7 @@ def test_pointed_at_in_the_picture_and_pulled(window: Window, take: Callable[[],
     tray = window.stack.trays[4]
     assert isinstance(tray, TuneTray)
     tray.bring_forward(next(c for c in tray._columns if c.title == "A colour pulled"))
-    tray._point.click()
+    tray.pulls._point.click()
     seen = window.pair.placing.placed(0).visible
     at = QPoint(round(seen.x() + seen.width() * 0.31), round(seen.y() + seen.height() * 0.5))
     QTest.mouseClick(window.pair, Qt.MouseButton.LeftButton, pos=at)
@@ -135,7 +135,7 @@ def test_pointed_at_in_the_picture_and_pulled(window: Window, take: Callable[[],
     assert "orange" in pull.name and not pull.acts and not window.pair.state.picking
     before = pixels(window.pair).astype(int)
     two = ends(pull)[1]
-    _pull(tray.disc, tray.disc.place(two + np.array([0, -25, 10])))
+    _pull(tray.pulls.disc, tray.pulls.disc.place(two + np.array([0, -25, 10])))
     wait_until_settled(window)
     assert take().recipe.total.pulled[0].acts
     change = np.abs(pixels(window.pair).astype(int) - before).max(axis=2)
@@ -145,19 +145,19 @@ def test_pointed_at_in_the_picture_and_pulled(window: Window, take: Callable[[],
     assert cloth > 8 and blue == 0, "outside its window the picture does not move at all"
     window.actions_of_keys.act("undo")
     assert not take().recipe.total.pulled[0].acts
-    tray._drop_pull.click()
+    tray.pulls._drop_pull.click()
     assert take().recipe.total.pulled == ()
     wait_until_settled(window)
     _choose_area(tray)
     wait_until_settled(window)
     assert len(take().recipe.total.pulled) == 1
-    tray._point.click()
+    tray.pulls._point.click()
     sky = QPoint(round(seen.x() + seen.width() * 0.9), round(seen.y() + seen.height() * 0.4))
     QTest.mouseClick(window.pair, Qt.MouseButton.LeftButton, pos=sky)
     assert len(take().recipe.total.pulled) == 1 and "grey" in window.message.text
 
 
 def _choose_area(tray: TuneTray) -> None:
-    assert tray._from_area.count() > 1
-    tray._from_area.setCurrentIndex(1)
-    tray._from_area.activated.emit(1)
+    assert tray.pulls._from_area.count() > 1
+    tray.pulls._from_area.setCurrentIndex(1)
+    tray.pulls._from_area.activated.emit(1)

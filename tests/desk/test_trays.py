@@ -6,14 +6,12 @@ from datetime import date, timedelta
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QDate, Qt, QTimer
+from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
-    QApplication,
     QCheckBox,
     QComboBox,
     QDateEdit,
-    QDialog,
     QDoubleSpinBox,
     QLabel,
     QPushButton,
@@ -29,7 +27,7 @@ from rehearsal.desk.frame.stations import STATIONS
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.pair.headers import header_texts
 from rehearsal.desk.trays.tune import TuneTray
-from rehearsal.workbook.values import Habit, Take
+from rehearsal.workbook.values import Take
 
 
 def _field(tray: QWidget, name: str, kind: type = QDoubleSpinBox):  # type: ignore[no-untyped-def]
@@ -164,19 +162,12 @@ def test_habits(window: Window, take: Callable[[], Take]) -> None:
     _choose(box, "White Dune: open the darks")
     assert take().recipe.total == Values.of(dark_half=8), "set again, not added"
 
-    def name_it() -> None:
-        dialog = QApplication.activeModalWidget()
-        assert isinstance(dialog, QDialog)
-        dialog.setTextValue("Soft darks")  # type: ignore[attr-defined]
-        dialog.accept()
-
-    QTimer.singleShot(150, name_it)
-    _press(tray, "Keep as a habit")
-    assert window.session.book.all(Habit)[-1].name == "Soft darks"
     _press(tray, "Take all tuning away")
     assert take().recipe.is_neutral
-    _press(tray, "Keep as a habit")
-    assert "no tuning to keep" in window.message.text
+    _press(tray, "Habits…")
+    assert window.boards.name == "habits"
+    _press(tray, "Habits…")
+    assert window.boards.name == ""
 
 
 def test_sheet_settings_and_cautions(window: Window, take: Callable[[], Take]) -> None:
@@ -226,7 +217,7 @@ def test_rack_opens_takes_and_makes_new_ones(window: Window, take: Callable[[], 
     assert window.session.now.master is not None and window.session.now.master.name == "Stoneware"
     before = len(window.session.book.all(Take))
     _press(window.rack, "New take")
-    assert len(window.session.book.all(Take)) == before + 1 and take().name.endswith("again")
+    assert len(window.session.book.all(Take)) == before + 1 and window.session.takes.name_of(take()).endswith(" 2")
     _press(window.rack, "Take this take off")
     wait_until_settled(window)
     assert len(window.session.book.all(Take)) == before

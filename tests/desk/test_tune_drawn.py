@@ -22,7 +22,8 @@ from rehearsal.desk.parts.ladder import RUNGS, Ladder
 from rehearsal.desk.parts.ledger import Ledger
 from rehearsal.desk.parts.valuefield import ValueField, read_amount
 from rehearsal.desk.parts.whitepad import WhitePad
-from rehearsal.desk.trays.tune import TuneTray, near_words
+from rehearsal.desk.trays.tune import TuneTray
+from rehearsal.desk.trays.tunenear import near_words
 from rehearsal.workbook.values import Take
 
 PRINTED = np.linspace(18.0, 95.0, 101)
@@ -106,6 +107,8 @@ def test_keys_step_choose_and_clear(ladder: Ladder) -> None:
     told = _kept(ladder)
     press_key(ladder, Qt.Key.Key_Up)
     assert told[-1]["lightness"] == pytest.approx(1 / 6, abs=1e-5) and "+⅙ stop" in ladder.accessibleDescription()
+    press_key(ladder, Qt.Key.Key_PageDown)
+    assert ladder.chosen == "contrast"
     press_key(ladder, Qt.Key.Key_PageDown)
     assert ladder.chosen == "dark_half"
     press_key(ladder, Qt.Key.Key_Up, shift=True)
@@ -247,7 +250,7 @@ def test_the_station(window: Window, take: Callable[[], Take]) -> None:
     wait_until_settled(window)
     near = session.nearness.near
     assert near is not None and len(tray.ledger.rows) == 1 and session.nearness.steps is not None
-    assert f"{near.now:.1f}" in tray.near.accessibleDescription() and near.floor < near.before
+    assert f"{near.now:.1f}" in tray.near.bars.accessibleDescription() and near.floor < near.before
     window.actions_of_keys.act("undo")
     assert take().recipe == Recipe() and tray.ladder.values == Values()
     # the steps for the light and learnt ones are in the print and not on the screen
@@ -282,17 +285,17 @@ def test_nothing_stays_held_and_no_old_figure_stands(window: Window, take: Calla
     field = tray._fields["contrast"]
     field.setFocus()
     QTest.keyPress(field, Qt.Key.Key_F8)
-    assert roads.on_screen.rendition.recipe == Recipe() and "at rest" in tray._near_words.text(), "in a field too"
-    assert "now: …" in tray.near.accessibleDescription(), "no old figure stands beside what is shown"
+    assert roads.on_screen.rendition.recipe == Recipe() and "at rest" in tray.near.words.text(), "in a field too"
+    assert "not measured" in tray.near.bars.accessibleDescription(), "no old figure stands beside what is shown"
     window.stack.go_to("judge")  # gone elsewhere with the key held
     assert not roads.previews
     QTest.keyRelease(window, Qt.Key.Key_F8)
     window.stack.go_to("tune")
-    tray._point.click()
+    tray.pulls._point.click()
     assert window.pair.state.picking
     press(window, Qt.Key.Key_Escape)
     assert not window.pair.state.picking
-    tray._point.click()
+    tray.pulls._point.click()
     window.stack.go_to("judge")
     assert not window.pair.state.picking, "no press picks a colour at another station"
     assert take().recipe == by_hand(contrast=3)

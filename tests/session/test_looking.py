@@ -90,7 +90,7 @@ def test_a_worked_take_stays_and_another_is_made(desk: Desk, how: str) -> None:
     s.takes.choose(other)
     made = desk.take
     assert s.book.get(Take, before.id) == before and len(s.takes.of(made.master)) == count + 1
-    assert made.id != before.id and made.condition == other.id and made.name == other.paper and made.written is None
+    assert made.id != before.id and made.condition == other.id and made.name == "" and made.written is None
     assert made.rendering == Rendering("relative", False), "the intent the user set stays"
     assert made.hand_over == replace(HandOver(), ppi=240.0), "what was set in the driver belonged to the other paper"
     if how == "tuned":

@@ -50,7 +50,7 @@ def test_one_undo_list_over_every_kept_kind(desk: Desk, tmp_path: Path, small_cl
     done()
     s.screen.set(lux=150.0)
     done()
-    s.logbook.keep_habit("strong")
+    s.habits.keep(Habit(name="strong", values=Values.of(strength=5)))
     done()
     s.logbook.keep(2.0, 0.0, 0.0, "usable", "dark")
     done()
@@ -200,15 +200,15 @@ def test_pressing_lighten_again_sets_it_again(desk: Desk) -> None:
 
 def test_a_habit_is_set_again_never_added(desk: Desk) -> None:
     s = desk.session
-    habit = s.logbook.habits[0]
+    habit = s.habits.all[0]
     assert habit.values == Values.of(dark_half=8)
     s.takes.change_recipe(by_hand(dark_half=4))
     for _ in range(3):
-        s.logbook.apply_habit(habit)
+        s.habits.apply(habit)
     assert desk.take.recipe.total["dark_half"] == 12
     origins = [step.origin for step in desk.take.recipe.steps]
     assert origins == [HAND, habit_origin("White Dune: open the darks")]
-    s.logbook.apply_habit(Habit(name="another", values=Values.of(contrast=3)))
+    s.habits.apply(Habit(name="another", values=Values.of(contrast=3)))
     assert len(desk.take.recipe.steps) == 3
 
 

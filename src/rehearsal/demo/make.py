@@ -126,7 +126,7 @@ def _keep_conditions(book: Workbook, folder: Path) -> dict[str, PrintCondition]:
 
 
 def _take(master: Master, condition: PrintCondition, **fields: Any) -> Take:
-    return Take(master=master.id, condition=condition.id, name=condition.paper, rendering=condition.default, **fields)
+    return Take(master=master.id, condition=condition.id, rendering=condition.default, **fields)
 
 
 def _log(book: Workbook, kept: dict[str, PrintCondition], masters: dict[str, Master]) -> None:

@@ -128,6 +128,11 @@ class Book:
             return value if value.id else with_id(value, -1)
         return self._workbook.put(value)
 
+    def forget(self, value: AnyKept) -> None:
+        """Let go of what was only noted: not undone."""
+        if not self.is_read_only:
+            self._workbook.remove(value)
+
     def undo(self) -> Operation | None:
         """Take the last operation back; what was taken back, or None."""
         return self._step(self._undo, self._redo)

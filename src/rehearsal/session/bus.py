@@ -33,8 +33,9 @@ class Change:
 
     Attributes:
         topics: ``take`` (another one is open) or its parts ``take.recipe``, ``take.frame`` ...; ``picture``, ``judgement``,
-            ``first``, ``arrival``, ``lost``, ``near``, ``road``, ``rival``, ``screen``, ``facts``, ``library``, ``jobs``; of the workbook
-            ``takes``, ``masters``, ``conditions``, ``log``, ``habits``, ``accepted``, ``tests``.
+            ``first``, ``arrival``, ``lost``, ``near``, ``standing``, ``history``, ``road``, ``rival``,
+            ``screen``, ``facts``, ``library``, ``jobs``; of the workbook ``takes``,
+            ``masters``, ``conditions``, ``log``, ``habits``, ``accepted``, ``tests``.
     """
 
     topics: frozenset[str]

@@ -1,4 +1,4 @@
-"""The logbook, what it teaches, and habits."""
+"""The logbook, and what it teaches."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from rehearsal.core.sheet.drying import dry_at, wet_words
 from rehearsal.core.sheet.layout import crop_to, fit_size, same_proportion
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.frame import Frame
-from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe, Step, habit_origin
+from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe, Step
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.values.words import word
 from rehearsal.session.book import Book
@@ -20,7 +20,7 @@ from rehearsal.session.screen import Screen
 from rehearsal.session.shelf import Shelf
 from rehearsal.session.takes import Takes
 from rehearsal.workbook.learning import Lesson, learnt
-from rehearsal.workbook.values import Habit, LogEntry, Master, Take
+from rehearsal.workbook.values import LogEntry, Master, Take
 
 #: What "as last time" takes over besides the print size, for the sentence about it.
 _TAKEN_OVER = (
@@ -42,7 +42,7 @@ _OTHER_NOW = "It was tuned by an earlier arithmetic: the same numbers give anoth
 
 
 class Logbook:
-    """What was printed and how it came out; steps that come from it, from habits and from the light."""
+    """What was printed and how it came out; steps that come from it and from the light."""
 
     def __init__(self, book: Book, bus: Bus, shelf: Shelf, screen: Screen, now: Now, takes: Takes) -> None:
         self._book, self._bus, self._shelf, self._screen = book, bus, shelf, screen
@@ -150,28 +150,6 @@ class Logbook:
         values = Values.of(lightness=round(advice.rest / step) * step)
         self._takes.change("light", recipe=take.recipe.having(Step(LIGHT, values)))
 
-    # ---- habits
-
-    @property
-    def habits(self) -> list[Habit]:
-        """Saved tunings."""
-        return self._book.all(Habit)
-
-    def keep_habit(self, name: str) -> None:
-        """Keep what the open take's tuning adds up to as a habit."""
-        take, condition = self._now.take, self._now.condition
-        if take is None or condition is None or not take.recipe.total:
-            return
-        self._book.do("habit", [Habit(name=name, condition=condition.id, values=take.recipe.total)])
-        self._bus.tell("habits")
-
-    def apply_habit(self, habit: Habit) -> None:
-        """Make a habit a step of the take: set, never added."""
-        take = self._now.take
-        if take is not None:
-            step = Step(habit_origin(habit.name), habit.values, name=habit.name)
-            self._takes.change("habit", recipe=take.recipe.having(step))
-
     # ---- as last time
 
     def as_last_time(self) -> str:
@@ -231,7 +209,7 @@ class Logbook:
             return None
         other = others[-1]
         made = other.rendition(self._now.master, self._now.rendition.destination)
-        return made, other.view, other.name
+        return made, other.view, self._takes.name_of(other)
 
 
 def _without_places(model: Rendition, here: Rendition) -> Recipe:

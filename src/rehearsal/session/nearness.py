@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
-from rehearsal.core.proof.near import Near
+from rehearsal.core.proof.chain import Look
+from rehearsal.core.proof.judging import Judgement
+from rehearsal.core.proof.near import Near, NearArea
+from rehearsal.core.tuning.damage import Damage
+from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.recipe import Recipe
-from rehearsal.core.values.rendition import Rendition
 from rehearsal.session.bus import Bus, Change
 from rehearsal.session.jobs import Job, Jobs
 from rehearsal.session.now import Now
 from rehearsal.session.roads import Roads
-from rehearsal.tasks.nearness import Ladder, ladder_of, nearness
+from rehearsal.tasks.nearness import Ladder, areas_of, damage_of, ladder_of, near_areas, nearness
 from rehearsal.tasks.proofing import intent_pictures
 
 #: Long side in pixels of the little pictures without and with a step.
@@ -22,89 +27,103 @@ _LITTLE = 44
 Without = tuple[np.ndarray, np.ndarray]
 
 
+#: Kinds of figures, each a job of its own.
+_KINDS = ("near", "near-areas", "damage", "ladder", "steps")
+
+
 class Nearness:
     """Owner of the figures of the Tune station; ``near`` tells of new ones. They are of the rendition they were asked for."""
 
     def __init__(self, bus: Bus, jobs: Jobs, now: Now, roads: Roads) -> None:
         self._bus, self._jobs, self._now, self._roads = bus, jobs, now, roads
-        self._near: tuple[object, Near] | None = None
-        self._ladder: tuple[object, Ladder] | None = None
-        self._steps: tuple[object, list[Without]] | None = None
+        #: The last figures of each kind, with what they are of.
+        self._known: dict[str, tuple[object, Any]] = {}
         bus.changed.connect(self._follow)
 
     def _follow(self, change: Change) -> None:
         if "picture" in change.topics and self._now.picture is None:
-            for kind in ("near", "ladder", "steps"):
+            for kind in _KINDS:
                 self._jobs.stop(kind)
 
-    @staticmethod
-    def _under(rendition: Rendition) -> object:
-        """What a ladder depends on: all but the tuning."""
-        return replace(rendition, recipe=Recipe())
-
-    def _seen(self) -> tuple[Rendition, str] | None:
+    def _subject(self, kind: str) -> object:
+        """What figures of a kind are of now; None without a take."""
         take, rendition = self._now.take, self._now.rendition
-        return None if take is None or rendition is None else (rendition, take.view)
+        if take is None or rendition is None:
+            return None
+        if kind == "ladder":  # it depends on all but the tuning
+            return replace(rendition, recipe=Recipe())
+        return rendition if kind == "damage" else (rendition, take.view)
+
+    def _get(self, kind: str) -> Any:
+        known, subject = self._known.get(kind), self._subject(kind)
+        return known[1] if known is not None and subject is not None and known[0] == subject else None
 
     @property
     def near(self) -> Near | None:
         """Of the open take as it is now; None before it is known."""
-        return self._near[1] if self._near is not None and self._near[0] == self._seen() else None
+        found: Near | None = self._get("near")
+        return found
+
+    @property
+    def areas(self) -> tuple[NearArea, ...] | None:
+        """How near its largest areas come; None before it is known."""
+        found: tuple[NearArea, ...] | None = self._get("near-areas")
+        return found
+
+    @property
+    def damage(self) -> tuple[Damage, ...] | None:
+        """What the open take's tuning damages in the print; None before it is known."""
+        found: tuple[Damage, ...] | None = self._get("damage")
+        return found
 
     @property
     def ladder(self) -> Ladder | None:
         """Of the open take's paper and rendering; None before it is known."""
-        rendition = self._now.rendition
-        known = self._ladder is not None and rendition is not None and self._ladder[0] == self._under(rendition)
-        return self._ladder[1] if known and self._ladder is not None else None
+        found: Ladder | None = self._get("ladder")
+        return found
 
     @property
     def steps(self) -> list[Without] | None:
         """What each step does, in little pictures; None before they are known."""
-        return self._steps[1] if self._steps is not None and self._steps[0] == self._seen() else None
+        found: list[Without] | None = self._get("steps")
+        return found
 
-    def ask(self) -> None:
-        """Everything that is not known of the open take as it is kept."""
-        opened, seen, look = self._now.opened, self._seen(), self._roads.look
-        if opened is None or seen is None or look is None or self._roads.previews:
+    def ask(self, judged: Judgement) -> None:
+        """Everything that is not known of the open take as it is kept.
+
+        Args:
+            judged: the judgement of it, whose areas are looked at.
+        """
+        opened, look = self._now.opened, self._roads.look
+        if opened is None or look is None or self._roads.previews:
+            return
+        on_screen = opened.having(self._roads.seen_recipe(opened.rendition.recipe))
+        self._ask("ladder", lambda: ladder_of(opened))
+        self._ask("near", lambda: nearness(on_screen, look.shows_paper))
+        self._ask("near-areas", lambda: near_areas(on_screen, look.shows_paper, areas_of(judged)))
+        self._ask("damage", lambda: damage_of(opened))
+        self._ask("steps", lambda: _step_pictures(opened, look))
+
+    def _ask(self, kind: str, work: Callable[[], object]) -> None:
+        subject = self._subject(kind)
+        job = Job(kind, subject)
+        if self._get(kind) is not None or job in self._jobs.running:
             return
 
-        on_screen = opened.having(self._roads.seen_recipe(opened.rendition.recipe))
-
-        def tell() -> None:
+        def answer(found: object) -> None:
+            self._known[kind] = (subject, found)
             self._bus.tell("near")
 
-        def on_near(found: Near) -> None:
-            self._near = (seen, found)
-            tell()
+        self._jobs.run(job, lambda _progress: work(), answer)
 
-        def on_ladder(found: Ladder) -> None:
-            self._ladder = (self._under(opened.rendition), found)
-            tell()
 
-        def on_steps(found: list[Without]) -> None:
-            self._steps = (seen, found)
-            tell()
-
-        def pictures() -> list[Without]:
-            made = []
-            recipe, rendering = opened.rendition.recipe, (opened.rendition.rendering,)
-            for i in range(len(recipe.steps)):
-                without = replace(recipe, steps=(*recipe.steps[:i], *recipe.steps[i + 1 :]))
-                with_it = replace(
-                    recipe, steps=(*recipe.steps[:i], replace(recipe.steps[i], on=True), *recipe.steps[i + 1 :])
-                )
-                one, two = (intent_pictures(opened.having(r), look, rendering, _LITTLE)[0] for r in (without, with_it))
-                made.append((one, two))
-            return made
-
-        if self.ladder is None:
-            self._run(Job("ladder", self._under(opened.rendition)), lambda: ladder_of(opened), on_ladder)
-        if self.near is None:
-            self._run(Job("near", seen), lambda: nearness(on_screen, look.shows_paper), on_near)
-        if self.steps is None:
-            self._run(Job("steps", seen), pictures, on_steps)
-
-    def _run(self, job: Job, work, answer) -> None:  # type: ignore[no-untyped-def]
-        if job not in self._jobs.running:
-            self._jobs.run(job, lambda _p: work(), answer)
+def _step_pictures(opened: OpenRendition, look: Look) -> list[Without]:
+    """What each step of a rendition does: little pictures without it, and with it."""
+    made = []
+    recipe, rendering = opened.rendition.recipe, (opened.rendition.rendering,)
+    for i, step in enumerate(recipe.steps):
+        without = replace(recipe, steps=(*recipe.steps[:i], *recipe.steps[i + 1 :]))
+        with_it = replace(recipe, steps=(*recipe.steps[:i], replace(step, on=True), *recipe.steps[i + 1 :]))
+        one, two = (intent_pictures(opened.having(r), look, rendering, _LITTLE)[0] for r in (without, with_it))
+        made.append((one, two))
+    return made

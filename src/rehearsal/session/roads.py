@@ -8,16 +8,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from rehearsal.core.colour.table import srgb_decode, srgb_encode
+from rehearsal.core.icc import Profile
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.proof.advice import CANDIDATES
 from rehearsal.core.proof.chain import Look, ScreenLeg
 from rehearsal.core.proof.movingroad import Paints
 from rehearsal.core.proof.screenroad import BASE_NODES, MOVING_NODES, Painter, ScreenRoad, master_painter
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
-from rehearsal.core.tuning.places import levels, weight
-from rehearsal.core.tuning.tuner import Where
 from rehearsal.core.values.condition import PrintCondition
-from rehearsal.core.values.place import Place
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.once import LastUsed
@@ -25,25 +23,26 @@ from rehearsal.session.bus import Bus, Change
 from rehearsal.session.home import Home
 from rehearsal.session.jobs import Job, JobProgress, Jobs
 from rehearsal.session.now import Now
+from rehearsal.session.placed import PlacedPixels
 from rehearsal.session.screen import Screen
 from rehearsal.session.shelf import Shelf, readable
 from rehearsal.tasks.judging import warm_up
 from rehearsal.tasks.scouting import common_look
 from rehearsal.tasks.tables import KeptTables
+from rehearsal.workbook.values import Take
 
 _SETTLE_MS = 220
 _KEPT_ROADS = 10
-#: Steps of a place's weight at which it is tuned while it moves.
-_BETWEEN = 4
 
 
 @dataclass(frozen=True)
 class _Shown:
-    """Roads that came home, and the looks and renderings they were asked for."""
+    """Roads that came home, and the looks and renderings they were asked for; ``own``: the rival is a take of its own."""
 
     road: ScreenRoad
     rival: ScreenRoad | None
     readings: tuple[Pyramid, Pyramid | None]
+    own: OpenRendition | None = None
 
 
 _Rgb = tuple[int, int, int]
@@ -64,6 +63,9 @@ class Roads:
         #: Paints the picture alone while there is no road: nothing can be proofed, but the picture can be seen.
         self.plain: Painter | None = None
         self.rival: PrintCondition | None = None
+        #: The take that is compared, when it is not this one on another paper.
+        self.rival_take: Take | None = None
+        self._rival_shown: OpenRendition | None = None
         self.rival_road: ScreenRoad | None = None
         self.rival_painter: Paints | None = None
         #: What the roads' painters paint: the picture as each road's intent reads it.
@@ -76,9 +78,7 @@ class Roads:
         #: Steps for the light and learnt ones are shown on the screen too.
         self.with_additions = False
         self._painted: OpenRendition | None = None
-        self._placed: tuple[Hashable, np.ndarray] | None = None
-        self._between: dict[int, tuple[Hashable, ScreenRoad, Paints]] = {}
-        self._levels: LastUsed[np.ndarray] = LastUsed(2)
+        self.placed = PlacedPixels(bus, jobs, self)
         self._settle = home.timer(_SETTLE_MS, self._bake_exact)
         bus.changed.connect(self._follow)
 
@@ -196,14 +196,29 @@ class Roads:
 
     def set_rival(self, rival: PrintCondition) -> None:
         """Another paper takes the picture's place in the pair."""
-        self.rival = rival
+        self.rival, self.rival_take = rival, None
+        self._bus.tell("rival")
+        self.refresh()
+
+    def set_rival_take(self, take: Take, condition: PrintCondition) -> None:
+        """Another take of the picture takes the picture's place in the pair, in the crop of the open one."""
+        self.rival, self.rival_take = condition, take
         self._bus.tell("rival")
         self.refresh()
 
     def end_rival(self) -> None:
         """The picture takes its place in the pair again."""
-        self.rival, self.rival_road, self.rival_painter = None, None, None
+        self._forget_rival()
         self._bus.tell("road", "rival")
+
+    def _forget_rival(self) -> None:
+        self.rival, self.rival_take, self.rival_road, self.rival_painter, self._rival_shown = (
+            None,
+            None,
+            None,
+            None,
+            None,
+        )
 
     # ---- baking
 
@@ -213,7 +228,8 @@ class Roads:
         elif "picture" in change.topics:
             self._on_picture()
         elif "take.condition" in change.topics:  # what was compared or warned of was about the other paper
-            self.unmanaged, self.rival, self.rival_road, self.rival_painter = False, None, None, None
+            self.unmanaged = False
+            self._forget_rival()
             self.refresh()
         elif change.about("take.rendering", "take.view", "take.hand_over", "look", "looked", "conditions"):
             self.refresh()
@@ -224,7 +240,8 @@ class Roads:
 
     def _on_take(self) -> None:
         self._preview = None
-        self.unmanaged, self.rival, self.rival_road, self.rival_painter = False, None, None, None
+        self.unmanaged = False
+        self._forget_rival()
         if self._now.picture is not None:
             self.refresh()
 
@@ -254,14 +271,22 @@ class Roads:
         if opened is None or look is None:
             self._show_nothing()
             return
-        if self.rival is not None and self._now.take is not None and self._now.take.condition == self.rival.id:
+        here = self._now.take
+        if self.rival is not None and self.rival_take is None and here is not None and here.condition == self.rival.id:
             self.rival = None  # the take went over to the rival's paper: nothing is left to compare
         rival_paper = None if self.rival is None else readable(self._shelf, self.rival)
         if rival_paper is None:
             self._ask(opened, look, None)
         else:
-            self._ask(opened, common_look([opened.paper, rival_paper], look), opened.on(rival_paper))
+            self._ask(opened, common_look([opened.paper, rival_paper], look), self._rival_on(opened, rival_paper))
         self._bus.tell("figures")
+
+    def _rival_on(self, opened: OpenRendition, paper: Profile) -> OpenRendition:
+        """What stands in the picture's place: this take on another paper, or another take."""
+        other = self.rival_take
+        if other is None:
+            return opened.on(paper)
+        return opened.on(paper).rendered(other.rendering).having(self.seen_recipe(other.recipe))
 
     def _show_nothing(self) -> None:
         """The profile cannot be opened: no other paper's proof stands under its name."""
@@ -301,7 +326,10 @@ class Roads:
             if rival is None:
                 return _Shown(road, None, (opened.reading, None))
             rival.reading.prepare()
-            return _Shown(road, self._road(rival, look), (opened.reading, rival.reading))
+            own = rival if taken else None
+            return _Shown(road, self._road(rival, look), (opened.reading, rival.reading), own)
+
+        taken = self.rival_take is not None
 
         self._jobs.run(
             Job("road", (opened.rendition, look, rival and rival.rendition)),
@@ -318,6 +346,7 @@ class Roads:
         self.plain = None
         self.road, self.rival_road = made.road, made.rival
         self.reading, self.rival_reading = made.readings
+        self._rival_shown = made.own
         self._paint()
         self._settle.start()
 
@@ -347,7 +376,7 @@ class Roads:
         if self.road is None or shown is None:
             return
         self.painter = _moving(self.road, shown)
-        self.rival_painter = None if self.rival_road is None else _moving(self.rival_road, shown)
+        self.rival_painter = None if self.rival_road is None else _moving(self.rival_road, self._rival_shown or shown)
         self._bus.tell("road")
 
     def _bake_exact(self) -> None:
@@ -388,51 +417,9 @@ class Roads:
         left = road.master.paint(one) if rival is None else rival.paint(one)
         return _rgb(left), _rgb(printed)
 
-    def placed_block(self, block: np.ndarray, box: tuple[float, float, float, float]) -> np.ndarray | None:
-        """Tuned pixels of a visible block when the recipe has places; None until they are made (``road`` tells of it)."""
-        shown = self.on_screen
-        if shown is None or shown.rendition.recipe.is_global:
-            return None
-        key = (shown.rendition.recipe, box, block.shape, id(shown.open), shown.source.digest)
-        if self._placed is not None and self._placed[0] == key:
-            return self._placed[1]
-        if self.previews and len(shown.rendition.recipe.placed) == 1:
-            return None  # while it moves, :meth:`between` paints it
-
-        def answer(made: np.ndarray) -> None:
-            self._placed = (key, made)
-            self._bus.tell("road")
-
-        job = Job("placed", key)
-        if job not in self._jobs.running:
-            self._jobs.run(job, lambda _p: shown.tuned.tuned(block, box), answer, quick=True)
-        return None
-
-    def between(self, road: ScreenRoad, block: np.ndarray, box: tuple[float, float, float, float]) -> Paints | None:
-        """Painter of a visible block whose recipe has one place, until its exact pixels are made; None for any other."""
-        shown = self.on_screen
-        if shown is None or len(shown.rendition.recipe.placed) != 1:
-            return None
-        recipe, size = shown.rendition.recipe, shown.tuned.size
-        key = (recipe, box, block.shape, id(shown.open))
-        known = self._between.get(id(road))
-        if known is None or known[0] != key or known[1] is not road:
-            place = recipe.placed[0].place
-            assert place is not None
-            h, w = block.shape[:2]
-            made = self._levels.get(
-                (place, box, h, w, size), lambda: _levels(place, Where.grid(box, w, h), (h, w), max(size))
-            )
-            pictures = [shown.having(recipe.everywhere_at(i / _BETWEEN)).tuned for i in range(_BETWEEN + 1)]
-            known = (key, road, road.between(pictures, made))
-            others = {number: each for number, each in self._between.items() if each[0] == key}
-            self._between = {**others, id(road): known}
-        return known[2]
-
-
-def _levels(place: Place, where: Where, shape: tuple[int, int], long: int) -> np.ndarray:
-    """Steps (h, w) of a place's weight at pixels of a master whose long side has so many."""
-    return levels(weight(place, where.x / long, where.y / long), _BETWEEN).reshape(shape)
+    def of_side(self, content: int) -> OpenRendition | None:
+        """What is painted of the take (1), or beside it (0) in a comparison."""
+        return self._rival_shown if content == 0 and self._rival_shown is not None else self.on_screen
 
 
 def _ends(leg: ScreenLeg) -> tuple[_Rgb, _Rgb]:

@@ -8,6 +8,8 @@ from rehearsal.core.values.words import word
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.costs import Costs
+from rehearsal.session.habits import Habits
+from rehearsal.session.history import History
 from rehearsal.session.home import Home
 from rehearsal.session.incoming import Incoming
 from rehearsal.session.inquiries import Inquiries
@@ -22,10 +24,12 @@ from rehearsal.session.profiles import OpenProfiles
 from rehearsal.session.roads import Roads
 from rehearsal.session.screen import DesktopProfile, Screen, no_desktop
 from rehearsal.session.shelf import Shelf
+from rehearsal.session.standing import Standing
 from rehearsal.session.takes import Takes
 from rehearsal.tasks.tables import KeptTables
 from rehearsal.workbook.home import cache_home
 from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import Take
 
 
 class Session:
@@ -47,7 +51,9 @@ class Session:
         self.screen = Screen(self.book, self.bus, profiles, desktop_profile)
         self.library = Library(self.book, self.bus, self.jobs)
         self.now = Now(self.book, self.bus, self.jobs, self.shelf)
-        self.takes = Takes(self.book, self.bus, self.shelf, self.now)
+        self.habits = Habits(self.book, self.bus, self.now)
+        self.takes = Takes(self.book, self.bus, self.shelf, self.now, self.habits)
+        self.history = History(self.book, self.bus, self.now)
         self.incoming = Incoming(self.book, self.bus, self.jobs, self.shelf, self.library, self.now, self.takes)
         tables = KeptTables(cache_home() / "tables")
         self.roads = Roads(self.bus, self.jobs, home, self.shelf, self.screen, self.now, tables)
@@ -55,9 +61,11 @@ class Session:
         self.inquiries = Inquiries(self.bus, self.jobs, self.shelf, self.screen, self.now, self.roads, self.judging)
         self.costs = Costs(self.bus, self.jobs, self.shelf, self.now, self.judging, self.inquiries)
         self.nearness = Nearness(self.bus, self.jobs, self.now, self.roads)
+        self.standing = Standing(self.book, self.bus, self.shelf, self.now, self.judging, self.nearness)
         self.printing = Printing(self.book, self.bus, self.jobs, self.now, self.takes, self.judging)
         self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)
         self.jobs.failed.connect(self._on_failed)
+        self.bus.on(("takes",), self._follow_rival)
 
     def head_to_head(self, two: list[PrintCondition]) -> None:
         """Put two papers into the pair: the first of them that is not the take's takes the picture's place."""
@@ -68,6 +76,23 @@ class Session:
             self.takes.choose_condition(two[0])
         here = self.now.take
         self.roads.set_rival(next(c for c in two if here is None or c.id != here.condition))
+
+    def side_by_side(self, take: Take) -> None:
+        """Put another take of the open picture into the pair."""
+        condition, here = self.shelf.get(take.condition), self.now.take
+        if condition is not None and here is not None and take.master == here.master and take.id != here.id:
+            self.roads.set_rival_take(take, condition)
+
+    def _follow_rival(self) -> None:
+        """A take beside the open one that was changed or taken off meanwhile."""
+        rival = self.roads.rival_take
+        if rival is None:
+            return
+        fresh = self.book.get(Take, rival.id)
+        if fresh is None:
+            self.roads.end_rival()
+        elif fresh != rival:
+            self.side_by_side(fresh)
 
     def _on_failed(self, failure: tuple[Job, BaseException]) -> None:
         job, error = failure

@@ -9,10 +9,12 @@ from rehearsal.core.picture.file import Picture
 from rehearsal.core.sheet.onsheet import on_sheet
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import space_path
-from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe
+from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import rendering_short
 from rehearsal.session.book import Book, Operation, operation_words
 from rehearsal.session.bus import Bus
+from rehearsal.session.habits import Habits, begun, steps_for_another_paper
 from rehearsal.session.now import Now
 from rehearsal.session.shelf import Shelf
 from rehearsal.workbook.values import AnyKept, Marks, Master, Take
@@ -21,8 +23,8 @@ from rehearsal.workbook.values import AnyKept, Marks, Master, Take
 class Takes:
     """What can be done with takes, and with the pictures they are of."""
 
-    def __init__(self, book: Book, bus: Bus, shelf: Shelf, now: Now) -> None:
-        self._book, self._bus, self._shelf, self._now = book, bus, shelf, now
+    def __init__(self, book: Book, bus: Bus, shelf: Shelf, now: Now, habits: Habits) -> None:
+        self._book, self._bus, self._shelf, self._now, self._habits = book, bus, shelf, now, habits
         self._removed: tuple[str, list[AnyKept]] | None = None
 
     @property
@@ -33,6 +35,28 @@ class Takes:
     def of(self, master: int) -> list[Take]:
         """Takes of a master."""
         return [t for t in self._book.all(Take) if t.master == master]
+
+    def name_of(self, take: Take) -> str:
+        """Its own name, or paper and intent, with a number where another take of the picture is called so already."""
+        if take.name:
+            return take.name
+        plain = self._plain_name(take)
+        same = [t.id for t in self.of(take.master) if not t.name and self._plain_name(t) == plain]
+        place = same.index(take.id) + 1 if take.id in same else len(same) + 1
+        return plain if place == 1 else f"{plain} {place}"
+
+    def _plain_name(self, take: Take) -> str:
+        condition = self._shelf.get(take.condition)
+        return f"{condition.paper if condition else 'no paper'}, {rendering_short(take.rendering)}"
+
+    def rename(self, take: Take, name: str) -> None:
+        """Another name; an empty one lets it name itself again."""
+        made = replace(take, name=name.strip())
+        if made != take and self._book.do("name-take", [made]):
+            here = self._now.take
+            if here is not None and here.id == made.id:
+                self._now.become(made)
+            self._bus.tell("takes")
 
     # ---- opening
 
@@ -51,8 +75,8 @@ class Takes:
             condition = self._shelf.add(srgb)
         if condition is None:
             return None
-        take = Take(master=master.id, condition=condition.id, name=condition.paper, rendering=condition.default)
-        kept = self._book.do("new-take", [take])
+        take = Take(master=master.id, condition=condition.id, rendering=condition.default)
+        kept = self._book.do("new-take", [begun(take, master, self._habits.all, condition)])
         self._bus.tell("takes")
         return kept[0] if kept else None
 
@@ -65,15 +89,16 @@ class Takes:
         take = self._now.take
         if take is None:
             return
-        kept = self._book.do("new-take", [replace(take, id=0, name=f"{take.name}, again", written=None)])
+        kept = self._book.do("new-take", [replace(take, id=0, name="", written=None)])
         if kept:
             self._now.open_take(kept[0])
             self._bus.tell("takes")
 
     def remove(self, take: Take) -> None:
         """Take a take off the rack; the picture stays, and the take can be put back."""
-        self._take_off("remove-take", take.name, [take])
-        self._say_off(take.name)
+        name = self.name_of(take)
+        self._take_off("remove-take", name, [take])
+        self._say_off(name)
 
     def remove_picture(self, master: Master) -> None:
         """Take a picture with its takes off the rack; its file is left alone, the logbook keeps what was printed of it."""
@@ -208,10 +233,8 @@ class Takes:
         take = self._now.take
         if take is None:
             return
-        own = take.name not in [c.paper for c in self._shelf.conditions]
-        name = take.name if own else condition.paper
         before = self._now.condition
-        self.change("condition", condition=condition.id, name=name, rendering=self._now.rendering_on(condition))
+        self.change("condition", condition=condition.id, rendering=self._now.rendering_on(condition))
         if before is not None and self._now.condition == condition != before:
             self._bus.say(f"Paper changed from {before.paper} to {condition.paper}.", "undo")
 
@@ -220,16 +243,30 @@ class Takes:
         take = self._now.take
         if take is None or take.condition == condition.id:
             return
-        steps = tuple(s for s in take.recipe.steps if s.origin not in (LIGHT, LEARNT))
         hand_over = replace(take.hand_over, media="", feed="", program_intent="", program_compensation="")
+        recipe = steps_for_another_paper(take.recipe, self._habits.all)
         made = replace(
-            take, id=0, condition=condition.id, name=condition.paper, rendering=self._now.rendering_on(condition),
-            recipe=replace(take.recipe, steps=steps), hand_over=hand_over, written=None,
+            take, id=0, condition=condition.id, name="", rendering=self._now.rendering_on(condition),
+            recipe=recipe, hand_over=hand_over, written=None,
         )  # fmt: skip
+        made = begun(made, self._now.master, self._habits.all, condition)
+        before = self.name_of(take)
         kept = self._book.do("new-take", [made])
         if kept:
             self._now.open_take(kept[0])
             self._bus.tell("takes")
+            if recipe.steps:
+                self._bus.say(
+                    f"A new take on {condition.paper}, with the steps of {before}.", "without-steps", str(kept[0].id)
+                )
+
+    def leave_steps(self, number: int) -> None:
+        """A take just made for another paper, as it would have begun: without the steps it was given."""
+        take, master, condition = self._now.take, self._now.master, self._now.condition
+        if take is None or take.id != number or condition is None:
+            return
+        fresh = begun(replace(take, recipe=Recipe()), master, self._habits.all, condition)
+        self.change("without-steps", recipe=fresh.recipe)
 
     # ---- undo
 

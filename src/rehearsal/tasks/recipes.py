@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import errno
 import json
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -12,10 +14,31 @@ from rehearsal.core.picture.write import write_picture
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.recipe import HAND, Recipe, Step
+from rehearsal.core.work.files import read_regular
 from rehearsal.tasks.writing import Target
 
 #: A longer file is no recipe.
 _MOST_BYTES = 1_000_000
+
+
+def read_object(path: Path, what: str) -> dict[str, Any]:
+    """The object in a small file of JSON that should hold a recipe or a habit.
+
+    Raises:
+        RehearsalError: what is wrong with it, the file, and what to do.
+    """
+    tells = f"docs/{what}.schema.json tells"
+    try:
+        data = json.loads(read_regular(path, _MOST_BYTES).decode("utf-8"))
+    except OSError as error:
+        if error.errno == errno.EFBIG:
+            raise RehearsalError(f"this is no {what}", path, f"choose a file of JSON as {tells}") from None
+        raise RehearsalError(f"the {what} cannot be read", path, "choose a file that is there") from None
+    except (ValueError, RecursionError):
+        raise RehearsalError(f"the {what} is no JSON", path, f"correct it as {tells}") from None
+    if not isinstance(data, dict):
+        raise RehearsalError(f"the {what} is no object", path, f"write it as {tells}")
+    return data
 
 
 def read_recipe(path: Path) -> Recipe:
@@ -24,16 +47,7 @@ def read_recipe(path: Path) -> Recipe:
     Raises:
         RehearsalError: what is wrong with it, the file, and what to do.
     """
-    try:
-        if path.stat().st_size > _MOST_BYTES:
-            raise RehearsalError("this is no recipe", path, "choose a file of JSON as docs/recipe.schema.json tells")
-        data = json.loads(path.read_text("utf-8"))
-    except OSError:
-        raise RehearsalError("the recipe cannot be read", path, "choose a file that is there") from None
-    except (ValueError, RecursionError):
-        raise RehearsalError("the recipe is no JSON", path, "correct it as docs/recipe.schema.json tells") from None
-    if not isinstance(data, dict):
-        raise RehearsalError("the recipe is no object", path, "write it as docs/recipe.schema.json tells")
+    data = read_object(path, "recipe")
     try:
         if "steps" in data or "maths" in data:
             return Recipe.from_json(data)

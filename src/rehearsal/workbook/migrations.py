@@ -13,7 +13,7 @@ from typing import Any
 from rehearsal.core.errors import WorkbookError
 
 #: The present format.
-FORMAT = 4
+FORMAT = 5
 Data = dict[str, Any]
 
 
@@ -176,6 +176,22 @@ def _screen_3(screen: Data) -> Data:
     return made
 
 
+# ---- from 4 to 5: takes name themselves
+
+
+def _to_5(data: Data) -> Data:
+    """A name that was only the paper's, or a copy's of such a one, was nobody's own."""
+    papers = {c.get("paper", "") for c in data.get("conditions", [])} | {"sRGB file for a lab"}
+    return {**data, "takes": [{**t, "name": _own_name(t.get("name", ""), papers)} for t in data.get("takes", [])]}
+
+
+def _own_name(name: str, papers: set[str]) -> str:
+    bare = name
+    while bare.endswith(", again"):
+        bare = bare.removesuffix(", again")
+    return "" if bare in papers else name
+
+
 #: What brings a format to the next one. Formats 0 (files without a number) and 1 only lacked a table; 3 had no free points, no
 #: pulled colours, no lab, ink set, brightener and hours to dry, and did not say when a file was written: all of it is empty then.
-_STEPS: dict[int, Callable[[Data], Data]] = {0: dict, 1: dict, 2: _to_3, 3: dict}
+_STEPS: dict[int, Callable[[Data], Data]] = {0: dict, 1: dict, 2: _to_3, 3: dict, 4: _to_5}

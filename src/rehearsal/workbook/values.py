@@ -19,7 +19,12 @@ from rehearsal.core.values.rendition import Rendition
 
 @dataclass(frozen=True)
 class Master:
-    """A finished picture, known by path and content; ``assumed`` names the profile an untagged one is read with."""
+    """A finished picture, known by path and content.
+
+    Attributes:
+        assumed: names the profile an untagged one is read with.
+        lift: stops by which each new take of it is lighter (negative: darker) from the start.
+    """
 
     id: int = 0
     path: str = ""
@@ -28,6 +33,7 @@ class Master:
     assumed: str = ""
     size_bytes: int = 0
     modified: float = 0.0
+    lift: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -58,6 +64,7 @@ class Take:
 
     Attributes:
         master, condition: numbers in the workbook.
+        name: the user's own; empty for one that is named after its paper and intent.
         view: paper view the take is looked at in.
         frame, recipe, rendering, sheet, hand_over: with master and condition the :class:`Rendition`.
         marks: pins and line.
@@ -97,6 +104,29 @@ class Take:
     def file(self) -> str:
         """The written print file, or empty."""
         return self.written.file if self.written else ""
+
+
+@dataclass(frozen=True)
+class Moment:
+    """A state of a take, to go back to.
+
+    Attributes:
+        take: number of the take.
+        when: ISO 8601, local time.
+        words: what was done, as it was said then; name: the user's own, empty for none.
+        condition, frame, recipe, rendering, sheet: of the take as it was afterwards.
+    """
+
+    id: int = 0
+    take: int = 0
+    when: str = ""
+    words: str = ""
+    name: str = ""
+    condition: int = 0
+    frame: Frame = Frame()  # noqa: RUF009
+    recipe: Recipe = Recipe()  # noqa: RUF009
+    rendering: Rendering = Rendering()  # noqa: RUF009
+    sheet: Sheet = Sheet()  # noqa: RUF009
 
 
 @dataclass(frozen=True)
@@ -172,12 +202,23 @@ class Accepted:
 
 @dataclass(frozen=True)
 class Habit:
-    """Saved amounts of adjustments that can be applied again."""
+    """What is done again: any of a tuning, an intent, a compensation and a view.
+
+    Attributes:
+        condition: number of the print condition it was kept on; 0 for one of every paper.
+        values: tuning; nothing for none.
+        intent: empty for none; compensate: None for none; view: empty for none.
+        starts: every new take on its condition begins with it.
+    """
 
     id: int = 0
     name: str = ""
     condition: int = 0
     values: Values = field(default_factory=Values)
+    intent: str = ""
+    compensate: bool | None = None
+    view: str = ""
+    starts: bool = False
 
 
 @dataclass(frozen=True)
@@ -257,7 +298,7 @@ class ScreenRecord:
     readings: tuple[ScreenReading, ...] = ()
 
 
-AnyKept = PrintCondition | Master | Take | LogEntry | Habit | Accepted | TestSheet
+AnyKept = PrintCondition | Master | Take | LogEntry | Habit | Accepted | TestSheet | Moment
 Kept = TypeVar("Kept", bound=AnyKept)
 #: What is kept: the table of each kind in the workbook, and its topic in a change record.
 KINDS: dict[type[AnyKept], str] = {
@@ -268,6 +309,7 @@ KINDS: dict[type[AnyKept], str] = {
     Habit: "habits",
     Accepted: "accepted",
     TestSheet: "test_sheets",
+    Moment: "moments",
 }
 
 
@@ -277,6 +319,6 @@ def with_id(value: Kept, number: int) -> Kept:
 
 
 __all__ = [
-    "KINDS", "Accepted", "AnyKept", "Habit", "Kept", "LogEntry", "Marks", "Master", "PrintCondition", "ScreenReading", "ScreenRecord",
-    "Take", "TestSheet", "Written", "from_plain", "to_plain", "with_id",
+    "KINDS", "Accepted", "AnyKept", "Habit", "Kept", "LogEntry", "Marks", "Master", "Moment", "PrintCondition", "ScreenReading",
+    "ScreenRecord", "Take", "TestSheet", "Written", "from_plain", "to_plain", "with_id",
 ]  # fmt: skip

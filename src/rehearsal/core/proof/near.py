@@ -12,6 +12,9 @@ from rehearsal.core.papers.model import PaperModel, paper_model
 from rehearsal.core.papers.nearest import nearest
 from rehearsal.core.proof.chain import PrintChain, fitted_master
 
+#: A mean ΔE₀₀ that grows by less has not turned back.
+TURNED = 0.05
+
 
 @dataclass(frozen=True)
 class Near:
@@ -31,6 +34,20 @@ class Near:
         """Share of the way from the untuned print to the floor that tuning has come; below 0 where it went back, 0 without a way."""
         way = self.before - self.floor
         return 1 - (self.now - self.floor) / way if way > 1e-6 else 0.0
+
+    @property
+    def turned_back(self) -> bool:
+        """True when tuning has gone past what brings it nearer: the print is further away than untuned, by more than nothing."""
+        return self.now > self.before + TURNED
+
+
+@dataclass(frozen=True)
+class NearArea:
+    """How near one area, or several of one name, come: its hue's key, its share of the image in per cent."""
+
+    hue: str
+    share: float
+    near: Near
 
 
 @dataclass(frozen=True)

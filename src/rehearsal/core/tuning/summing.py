@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, habit_of
+from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, PICTURE, Recipe, Step, habit_of
 from rehearsal.core.values.words import stops_words, values_words, word
 
 #: A sum further from the total than this, in stops, was limited.
@@ -47,6 +47,6 @@ def lightness_words(recipe: Recipe) -> str:
 
 
 def _short(step: Step) -> str:
-    if step.origin in (LIGHT, LEARNT, HAND):
+    if step.origin in (LIGHT, LEARNT, PICTURE, HAND):
         return word("origin_short", step.origin)
     return word("origin_short", "habit" if habit_of(step.origin) else "other")

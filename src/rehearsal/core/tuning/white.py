@@ -29,17 +29,22 @@ def _uv(mired: float) -> np.ndarray:
     return np.array([4 * x, 6 * y]) / (-2 * x + 12 * y + 3)
 
 
-def shifted_white(warmth: float, tint: float) -> np.ndarray:
-    """XYZ (3,), Y = 1, of D50 daylight moved along its locus by ``warmth`` mired and across it by ``tint``.
+def white_uv(warmth: float, tint: float) -> np.ndarray:
+    """CIE 1960 u, v (2,) of D50 daylight moved along its locus by ``warmth`` mired and across it by ``tint``.
 
-    A mired of tint is as long in the CIE 1960 diagram as a mired of daylight at D50; above 0 it goes towards magenta.
+    A mired of tint is as long in that diagram as a mired of daylight at D50; above 0 it goes towards magenta.
     """
     at = _uv(_D50_MIRED + warmth)
     if tint:
         along = _uv(_D50_MIRED + warmth + 0.5) - _uv(_D50_MIRED + warmth - 0.5)
         length = float(np.hypot(*(_uv(_D50_MIRED + 0.5) - _uv(_D50_MIRED - 0.5))))
         at = at + tint * length * np.array([along[1], -along[0]]) / np.hypot(*along)
-    u, v = at
+    return at
+
+
+def shifted_white(warmth: float, tint: float) -> np.ndarray:
+    """XYZ (3,), Y = 1, of :func:`white_uv`."""
+    u, v = white_uv(warmth, tint)
     return xy_to_xyz(3 * u / (2 * u - 8 * v + 4), 2 * v / (2 * u - 8 * v + 4))
 
 

@@ -17,11 +17,11 @@ from rehearsal.core.values.pull import Point, Pull
 
 #: The arithmetic this program applies. Recipes of an older one keep its number, and are shown by the present one.
 MATHS = 2
-LIGHT, LEARNT, HAND, AREA, PLACE, MATCH = "light", "learnt", "hand", "area", "place", "match"
+LIGHT, LEARNT, PICTURE, HAND, AREA, PLACE, MATCH = "light", "learnt", "picture", "hand", "area", "place", "match"
 _HABIT = "habit:"
 #: A free point that moves its L* by less stays where it is.
 _STILL = 0.01
-_PLAIN = (LIGHT, LEARNT, HAND, AREA, PLACE, MATCH)
+_PLAIN = (LIGHT, LEARNT, PICTURE, HAND, AREA, PLACE, MATCH)
 
 
 def habit_origin(name: str) -> str:
@@ -39,8 +39,8 @@ class Step:
     """One step.
 
     Attributes:
-        origin: ``light`` (for the light the print is seen in), ``learnt``, ``habit:NAME``, ``hand``, ``area``, ``place``
-            or ``match``.
+        origin: ``light`` (for the light the print is seen in), ``learnt``, ``picture`` (kept with the picture), ``habit:NAME``,
+            ``hand``, ``area``, ``place`` or ``match``.
         values: what it adds.
         strength: share of the values that counts, 0 to 1.
         place: where it acts; None is everywhere.
@@ -69,7 +69,7 @@ class Step:
     @property
     def is_single(self) -> bool:
         """True for an origin of which a recipe holds one step at most."""
-        return self.origin in (LIGHT, LEARNT) or bool(habit_of(self.origin))
+        return self.origin in (LIGHT, LEARNT, PICTURE) or bool(habit_of(self.origin))
 
     def to_json(self) -> dict[str, Any]:
         """Plain values."""

@@ -7,12 +7,14 @@ from PyQt6.QtWidgets import QStackedWidget
 
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.card import CardBoard
+from rehearsal.desk.boards.habits import HabitsBoard
 from rehearsal.desk.boards.intents import IntentsBoard
 from rehearsal.desk.boards.reach import ReachBoard
 from rehearsal.desk.boards.realsize import RealSizeBoard
 from rehearsal.desk.boards.scout import ScoutBoard
 from rehearsal.desk.boards.screencheck import ScreenCheckBoard
 from rehearsal.desk.boards.shelf import ShelfBoard
+from rehearsal.desk.boards.takes import TakesBoard
 from rehearsal.desk.boards.twoprofiles import TwoProfilesBoard
 from rehearsal.desk.pair.view import PairView
 from rehearsal.session.bus import Change
@@ -22,7 +24,7 @@ from rehearsal.session.session import Session
 BOARDS: dict[str, tuple[type[Board], str]] = {
     "check": (ScreenCheckBoard, "screen"), "size": (RealSizeBoard, "screen"), "shelf": (ShelfBoard, "paper"),
     "card": (CardBoard, "paper"), "scout": (ScoutBoard, "paper"), "reach": (ReachBoard, "paper"), "two": (TwoProfilesBoard, "paper"),
-    "intents": (IntentsBoard, "judge"),
+    "intents": (IntentsBoard, "judge"), "habits": (HabitsBoard, "tune"), "takes": (TakesBoard, "tune"),
 }  # fmt: skip
 
 

@@ -51,6 +51,8 @@ KEYS = (
     Key("F7", "the card of the paper that is shown", "board", "card"),
     Key("C", "the reach: slices of the gamut with the picture's colours", "board", "reach"),
     Key("X", "two profiles of one paper", "board", "two"),
+    Key("F5", "habits: what is done again", "board", "habits"),
+    Key("F12", "takes of this picture, and the states of this one", "board", "takes"),
     Key("F2", "check this screen", "board", "check"),
     Key("F3", "real size on this screen", "board", "size"),
     Key("U", "unconverted numbers: a warning", "unmanaged"),
@@ -109,7 +111,7 @@ _GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Screen", ("board:check", "board:size")),
     ("Paper", ("board:scout", "board:shelf", "board:card", "board:reach", "board:two")),
     ("Judge", ("intent", "view", "board:intents", "unmanaged", "line", "pin", "judge", "why")),
-    ("Tune", ()),
+    ("Tune", ("board:habits", "board:takes")),
     ("Sheet and log", ("write", "ticket", "as_last")),
     ("Everywhere", ("undo", "redo", "keys", "escape")),
 )  # fmt: skip

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QTreeWidget, QTreeWidgetItem, QVBoxLayo
 
 from rehearsal.core.values.words import word
 from rehearsal.desk import theme
+from rehearsal.desk.boards.takes import figures_words
 from rehearsal.desk.parts.edge import Edge
 from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.rings import paint_ring
@@ -27,7 +28,7 @@ class Rack(QWidget):
 
     folded = pyqtSignal(bool)
     #: What it shows, as a change record names it.
-    follows = ("take", "takes", "masters", "log", "littles")
+    follows = ("take", "takes", "masters", "log", "littles", "standing")
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -130,12 +131,13 @@ class Rack(QWidget):
                     count += 1
                     size = f", {take.frame.size.in_words}" if take.frame.size else ""
                     station = word("station", self._session.logbook.furthest(take))
-                    item = QTreeWidgetItem([f"{station}: {take.name}{size}"])
+                    item = QTreeWidgetItem([f"{station}: {takes.name_of(take)}{size}"])
                     item.setData(0, Qt.ItemDataRole.UserRole, take)
                     item.setSizeHint(0, QSize(0, theme.px(28)))
                     far = self._session.logbook.furthest(take)
                     item.setIcon(0, _ring(far == "log", self.edge.room))
-                    item.setToolTip(0, f"{item.text(0)}: come to {word('station', far)}")
+                    figures = figures_words(self._session.standing.of(take))
+                    item.setToolTip(0, f"{item.text(0)}: come to {word('station', far)}. {figures}")
                     top.addChild(item)
                     if open_take is not None and take.id == open_take.id:
                         self._tree.setCurrentItem(item)

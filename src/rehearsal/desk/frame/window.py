@@ -126,6 +126,7 @@ class Window(QMainWindow):
         takes, now = self.session.takes, self.session.now
         return {
             "undo": lambda _about: takes.undo(),
+            "without-steps": lambda about: takes.leave_steps(int(about)),
             "accept": lambda about: now.accept_changed_master() if now.master and str(now.master.id) == about else None,
             "folder": lambda path: QDesktopServices.openUrl(QUrl.fromLocalFile(str(Path(path).parent))),
         }
@@ -200,7 +201,8 @@ class Window(QMainWindow):
         self.verdict.set_station(STATIONS[station].key)
         if STATIONS[station].key != "paper":
             self.session.now.look_at(None)
-            if self.session.roads.rival is not None:
+            takes = self.session.roads.rival_take is not None and STATIONS[station].key == "tune"
+            if self.session.roads.rival is not None and not takes:
                 self.session.roads.end_rival()
         if STATIONS[station].key != "judge" and self.session.roads.unmanaged:
             self.session.roads.set_unmanaged(False)

@@ -83,10 +83,10 @@ class Sides:
         road, painter = (roads.road, roads.painter) if content == 1 else (roads.rival_road, roads.rival_painter)
         if road is None:
             return roads.road.master, block
-        placed = roads.placed_block(block, patch.box)
+        placed = roads.placed.block(block, patch.box, content)
         if placed is not None:
             return road.neutral, placed
-        return roads.between(road, block, patch.box) or painter, block
+        return roads.placed.between(road, block, patch.box, content) or painter, block
 
     def mount(self, content: int, surround: QColor) -> QColor:
         """Colour of the mount: the simulated paper under the take, the screen's white (or the rival's paper) under the picture."""

@@ -32,9 +32,11 @@ from rehearsal.desk.parts.focus import paint_focus
 #: Rungs from the lightest down, each with the L* of the picture it starts from.
 RUNGS = {"lightest": 100.0, "light_half": 75.0, "lightness": 50.0, "dark_half": 25.0, "deepest": 0.0}
 _ENDS = ("lightest", "deepest")
+#: The bracket from the light half to the dark one.
+CONTRAST = "contrast"
 _LEVELS = np.linspace(0.0, 100.0, 101)
 _THREADS = range(0, 101, 5)
-_TONES, _LEFT, _RIGHT, _RAIL, _EDGE, _HEAD = 46, 54, 62, 16, 6, 16
+_TONES, _LEFT, _RIGHT, _RAIL, _EDGE, _HEAD = 46, 54, 80, 16, 6, 16
 _HANDLE = QSize(18, 10)
 _REACH, _COARSE = 12.0, 5
 #: So many values of a rung are tried to find the one that brings it under the pointer.
@@ -67,7 +69,7 @@ class Ladder(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         """It may be small."""
-        return QSize(theme.px(206), theme.px(130))
+        return QSize(theme.px(224), theme.px(130))
 
     def show_ladder(self, printed: np.ndarray | None, tones: np.ndarray | None) -> None:
         """Absolute L* (101,) at which greys of L* 0 to 100 come out, and the picture's tones (101,), 1 at their largest.
@@ -127,12 +129,25 @@ class Ladder(QWidget):
         return RUNGS[name] - value if (name == "lightest") == (value > 0) and name in _ENDS and value else RUNGS[name]
 
     def handle(self, name: str) -> QRectF:
-        """A rung's handle; by turns nearer and further, so that they do not meet."""
+        """A rung's handle; by turns nearer and further, so that they do not meet. That of contrast sits on its bracket."""
+        if name == CONTRAST:
+            return self._bracket_handle()
         near = list(RUNGS).index(name) % 2 == 0
         _left, right = self.rails()
         x = right + theme.px(_RAIL) + (theme.px(8) if near else theme.px(32))
         made = QRectF(0, 0, theme.px(_HANDLE.width()), theme.px(_HANDLE.height()))
         made.moveCenter(QPointF(x + made.width() / 2, self.y_of(float(self.out(self.start_of(name))))))
+        return made
+
+    def bracket(self) -> tuple[float, float, float]:
+        """x of the bracket that spans the halves, and y of its upper and lower end."""
+        x = self.rails()[1] + theme.px(_RAIL + 56)
+        return x, self.handle("light_half").center().y(), self.handle("dark_half").center().y()
+
+    def _bracket_handle(self) -> QRectF:
+        x, top, foot = self.bracket()
+        made = QRectF(0, 0, theme.px(_HANDLE.height()), theme.px(_HANDLE.width()))
+        made.moveCenter(QPointF(x, (top + foot) / 2))
         return made
 
     def point_place(self, point: Point) -> QPointF:
@@ -174,6 +189,7 @@ class Ladder(QWidget):
         self._paint_threads(painter, left, right)
         for name in RUNGS:
             self._paint_rung(painter, name, left, right)
+        self._paint_bracket(painter)
         for point in self.values.points:
             place = self.point_place(point)
             painter.setPen(QPen(QColor(20, 20, 20), 3))
@@ -232,12 +248,26 @@ class Ladder(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(box.adjusted(-3, -3, 3, 3))
 
+    def _paint_bracket(self, painter: QPainter) -> None:
+        """Contrast: the spread of the halves."""
+        x, top, foot = self.bracket()
+        arm, box = theme.px(5), self.handle(CONTRAST)
+        painter.setPen(QPen(self.room.colour("border"), 1.4))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolyline(
+            QPolygonF([QPointF(x - arm, top), QPointF(x, top), QPointF(x, foot), QPointF(x - arm, foot)])
+        )
+        painter.fillRect(box, self.room.colour("text"))
+        if self.chosen == CONTRAST:
+            painter.setPen(QPen(self.room.colour("text"), 1))
+            painter.drawRect(box.adjusted(-3, -3, 3, 3))
+
     # ---- hands
 
     def _at(self, place: QPointF) -> str | float | None:
         """What lies under a place: a rung's name, a free point's L*, or nothing."""
         gaps: list[tuple[float, str | float]] = []
-        for name in RUNGS:
+        for name in (*RUNGS, CONTRAST):
             box = self.handle(name)
             if box.adjusted(-4, -8, 4, 8).contains(place):
                 gaps.append((abs(box.center().y() - place.y()), name))
@@ -287,6 +317,9 @@ class Ladder(QWidget):
         if what in _ENDS:  # as far as the pointer went, on the rail's own scale: an end pulled in stays where it is
             here = self.y_of(0.0) - self.y_of(1.0)
             return 0.0, tried, y - (tried - self.values[what]) * here
+        if what == CONTRAST:  # as far as the light half goes
+            light = [self.y_of(float(self.out(75.0, self.values.having(what, float(v))))) for v in tried]
+            return 0.0, tried, y + np.array(light) - self.y_of(float(self.out(75.0)))
         ys = np.array([self.y_of(float(self.out(RUNGS[what], self.values.having(what, float(v))))) for v in tried])
         return y - self.handle(what).center().y(), tried, ys
 
@@ -354,6 +387,7 @@ class Ladder(QWidget):
     def _choose(self, way: int) -> None:
         """The next rung or point down, or up."""
         rows: list[tuple[float, str | float]] = [(RUNGS[name], name) for name in RUNGS]
+        rows.append((49.0, CONTRAST))
         rows += [(p.at, p.at) for p in self.values.points]
         order = [what for _level, what in sorted(rows, key=lambda row: -row[0])]
         self.chosen = order[min(max(order.index(self.chosen) + way, 0), len(order) - 1)]

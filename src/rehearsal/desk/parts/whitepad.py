@@ -2,16 +2,48 @@
 
 from __future__ import annotations
 
+import functools
+
+import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from rehearsal.core.tuning.white import white_uv
 from rehearsal.core.values.adjustments import ADJUSTMENTS
 from rehearsal.core.values.words import amount
 from rehearsal.desk import theme
 from rehearsal.desk.parts.focus import paint_focus
 
-_EDGE, _BEND, _COARSE = 16, 10, 5
+_EDGE, _COARSE = 16, 5
+
+
+@functools.cache
+def _frame() -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Middle (2,), turning matrix (2, 2) and half sizes (2,) that bring all whites into a square of -1 to 1."""
+    warm, tint = ADJUSTMENTS["warmth"], ADJUSTMENTS["tint"]
+    along = white_uv(warm.high, 0.0) - white_uv(warm.low, 0.0)
+    along = along / np.hypot(*along)
+    turn = np.array([along, [along[1], -along[0]]])
+    edge = [white_uv(w, t) for w in np.linspace(warm.low, warm.high, 21) for t in (tint.low, 0.0, tint.high)]
+    turned = np.array(edge) @ turn.T
+    low, high = turned.min(axis=0), turned.max(axis=0)
+    return (low + high) / 2, turn, (high - low) / 2
+
+
+def _turned(uv: np.ndarray) -> np.ndarray:
+    """Places (..., 2), -1 to 1, of u, v (..., 2)."""
+    middle, turn, half = _frame()
+    return np.asarray((uv @ turn.T - middle) / half)
+
+
+@functools.cache
+def _grid() -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Warmth (m,), tint (m,) and place (m, 2) of all whites that can be set, in whole mired."""
+    warm, tint = ADJUSTMENTS["warmth"], ADJUSTMENTS["tint"]
+    w, t = np.meshgrid(np.arange(warm.low, warm.high + 1), np.arange(tint.low, tint.high + 1), indexing="ij")
+    places = _turned(np.array([white_uv(float(a), float(b)) for a, b in zip(w.flat, t.flat, strict=True)]))
+    return w.ravel(), t.ravel(), places
 
 
 class WhitePad(QWidget):
@@ -54,16 +86,18 @@ class WhitePad(QWidget):
         return QRectF(self.rect()).adjusted(edge, edge, -edge, -edge)
 
     def place(self, warmth: float, tint: float) -> QPointF:
-        """Where a white lies: cool at the left, green above."""
-        box, most, across = self._box(), ADJUSTMENTS["warmth"].high, ADJUSTMENTS["tint"].high
-        x = box.center().x() + warmth / most * box.width() / 2
-        return QPointF(x, box.center().y() + tint / across * box.height() / 2)
+        """Where a white lies in the CIE 1960 diagram, turned so that daylight runs from cool at the left to warm; green above."""
+        box = self._box()
+        x, y = _turned(white_uv(warmth, tint))
+        return QPointF(box.center().x() + x * box.width() / 2, box.center().y() + y * box.height() / 2)
 
     def _at(self, place: QPointF) -> tuple[float, float]:
-        box, warm, tint = self._box(), ADJUSTMENTS["warmth"], ADJUSTMENTS["tint"]
-        x = (place.x() - box.center().x()) / (box.width() / 2) * warm.high
-        y = (place.y() - box.center().y()) / (box.height() / 2) * tint.high
-        return float(round(warm.clamp(x))), float(round(tint.clamp(y)))
+        """Warmth and tint of the nearest white that can be set."""
+        box = self._box()
+        wanted = np.array([place.x() - box.center().x(), place.y() - box.center().y()])
+        away = _grid()[2] * np.array([box.width() / 2, box.height() / 2]) - wanted
+        at = int(np.argmin((away**2).sum(axis=1)))
+        return float(_grid()[0][at]), float(_grid()[1][at])
 
     # ---- painting
 
@@ -72,22 +106,19 @@ class WhitePad(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), self.room.colour("field"))
-        box, bend = self._box(), theme.px(_BEND)
-        locus = QPainterPath(QPointF(box.left(), box.center().y() + bend / 2))
-        locus.quadTo(
-            QPointF(box.center().x(), box.center().y() - bend / 2), QPointF(box.right(), box.center().y() + bend / 2)
-        )
+        low, high = ADJUSTMENTS["warmth"].low, ADJUSTMENTS["warmth"].high
         painter.setPen(QPen(self.room.colour("border"), 1.4))
-        painter.drawPath(locus)
-        painter.drawLine(QPointF(box.center().x(), box.top()), QPointF(box.center().x(), box.bottom()))
+        painter.drawPolyline(QPolygonF([self.place(float(w), 0.0) for w in np.linspace(low, high, 25)]))
+        across = ADJUSTMENTS["tint"]
+        painter.drawLine(self.place(0.0, across.low), self.place(0.0, across.high))
         painter.setFont(theme.font(theme.SMALL))
         painter.setPen(self.room.colour("quiet"))
         whole = QRectF(self.rect()).adjusted(4, 1, -4, -1)
-        low, high = Qt.AlignmentFlag.AlignBottom, Qt.AlignmentFlag.AlignTop
-        painter.drawText(whole, low | Qt.AlignmentFlag.AlignLeft, "cool")
-        painter.drawText(whole, low | Qt.AlignmentFlag.AlignRight, "warm")
-        painter.drawText(whole, high | Qt.AlignmentFlag.AlignHCenter, "green")
-        painter.drawText(whole, low | Qt.AlignmentFlag.AlignHCenter, "magenta")
+        foot, top = Qt.AlignmentFlag.AlignBottom, Qt.AlignmentFlag.AlignTop
+        painter.drawText(whole, foot | Qt.AlignmentFlag.AlignLeft, "cool")
+        painter.drawText(whole, foot | Qt.AlignmentFlag.AlignRight, "warm")
+        painter.drawText(whole, top | Qt.AlignmentFlag.AlignHCenter, "green")
+        painter.drawText(whole, foot | Qt.AlignmentFlag.AlignHCenter, "magenta")
         painter.setPen(QPen(self.room.colour("field"), 2))
         painter.setBrush(self.room.colour("text"))
         painter.drawEllipse(self.place(self.warmth, self.tint), 6, 6)

@@ -10,6 +10,7 @@ from datetime import date
 
 from rehearsal.core.values.adjustments import Values, declared
 from rehearsal.core.values.pull import Pull
+from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.words import en
 
 LANGUAGES = {"en": en.WORDS}
@@ -75,6 +76,12 @@ def learnt_words(values: Values) -> str:
         word("learnt_more" if value > 0 else "learnt_less", name).format(size=stops_words(value))
         for name, value in values
     )
+
+
+def rendering_short(rendering: Rendering) -> str:
+    """Intent in a word, for names: what is usual is not said."""
+    plain = rendering.intent == "relative" and not rendering.compensate
+    return word("intent_short", "relative_plain" if plain else rendering.intent)
 
 
 def in_row(words: Sequence[str]) -> str:

@@ -1,0 +1,172 @@
+"""Tune: a colour that is pulled, on its disc; pointed at in the picture or taken from an area."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
+
+from rehearsal.core.tuning.pulling import pull_at
+from rehearsal.core.values.pull import MOST_PULLED, Pull
+from rehearsal.core.values.recipe import HAND
+from rehearsal.core.values.words import hue_words
+from rehearsal.desk import theme
+from rehearsal.desk.parts.pulldisc import PullDisc
+from rehearsal.desk.parts.rail import Rail, Scale
+from rehearsal.desk.parts.widgets import button, choice, quiet
+from rehearsal.desk.trays.base import Tray
+from rehearsal.desk.trays.tuning import Tuning
+from rehearsal.tasks.scouting import Body
+
+#: Oklab chroma under which there is no colour to pull.
+_COLOURFUL = 0.02
+#: Width of a window against the usual one, per cent, even in its logarithm.
+_WIDTH = Scale(40.0, 250.0, math.log, math.exp, math.log(1.1))
+#: Width of what stands beside the disc.
+_SIDE = 124
+#: So many areas are offered to be pulled.
+_AREAS = 6
+_NONE = np.empty((0, 3))
+
+
+class PulledColumn:
+    """The column of pulled colours; what is pulled is part of the step by hand."""
+
+    def __init__(self, tray: Tray, tuning: Tuning) -> None:
+        self.session, self.pair, self._tuning = tray.session, tray.pair, tuning
+        column = tray.column("A colour pulled", 276)
+        self.disc = PullDisc()
+        self.disc.setToolTip(
+            "Ring: the picture. Dot: the print; it stops at the paper's edge, with Shift it is pushed past it."
+        )
+        self.disc.moving.connect(lambda pull: tuning.preview(tuning.recipe().with_pulled(self._pulled(pull))))
+        self.disc.set_to.connect(lambda pull: self._keep_pulled(self._pulled(pull)))
+        row, side = QHBoxLayout(), QVBoxLayout()
+        row.addWidget(self.disc, 1)
+        row.addLayout(side)
+        column.rows.addLayout(row, 1)
+        self._of = choice([])
+        self._of.setAccessibleName("Colour that is pulled")
+        self._of.activated.connect(self._choose_pull)
+        self._point = button("Point at a colour", self._pick, "Then press a place in the picture")
+        self._drop_pull = button("Let it go", lambda: self._keep_pulled(self._pulled(None)), "Pull this colour no more")
+        self._from_area = choice([("from an area…", None)])
+        self._from_area.setAccessibleName("Pull the colour of an area")
+        self._from_area.activated.connect(lambda _i: self._pull_area())
+        self.width_rail = Rail("Width of its window", _WIDTH, "{:.0f} %".format, ((100.0, "as usual"),))
+        self.width_rail.set_to.connect(self._set_width)
+        for part in (self._point, self._from_area, self._of, self._drop_pull):
+            part.setFixedWidth(theme.px(_SIDE))
+            side.addWidget(part)
+        side.addStretch(1)
+        self._width_words = quiet("width of its window")
+        side.addWidget(self._width_words)
+        self.width_rail.setFixedWidth(theme.px(_SIDE))
+        side.addWidget(self.width_rail)
+        self._chosen_pull = 0
+        self._areas: list[tuple[str, tuple[float, float]]] | None = None
+        self._body: Body | None = None
+        self._body_of = ""
+        self.pair.state.picked.connect(self._on_picked)
+
+    # ---- colours pulled
+
+    def _all_pulled(self) -> tuple[Pull, ...]:
+        hand = self._tuning.recipe().step(HAND)
+        return () if hand is None else hand.values.pulled
+
+    def _pulled(self, pull: Pull | None) -> tuple[Pull, ...]:
+        """All colours that are pulled, the chosen one as another, or gone."""
+        made, at = list(self._all_pulled()), self._chosen_pull
+        made[at : at + 1] = [] if pull is None else [pull]
+        return tuple(made)
+
+    def _keep_pulled(self, pulled: tuple[Pull, ...]) -> None:
+        self._tuning.keep(self._tuning.recipe().with_pulled(pulled))
+
+    def _choose_pull(self, at: int) -> None:
+        self._chosen_pull = at
+        self.refresh()
+
+    def _pick(self) -> None:
+        if len(self._all_pulled()) >= MOST_PULLED:
+            self.session.bus.say(f"{MOST_PULLED} colours are pulled already. Let one go first.")
+            return
+        self.pair.state.pick(True)
+        self.session.bus.say("Press the colour in the picture or in the take.")
+
+    def _on_picked(self, point: tuple[int, int]) -> None:
+        self._add_pull(self.session.inquiries.unpulled_lab(point[0] + 0.5, point[1] + 0.5))
+
+    def _add_pull(self, lab: np.ndarray | None) -> None:
+        if lab is None:
+            return
+        made = pull_at(lab)
+        if made.chroma < _COLOURFUL:
+            self.session.bus.say("That is a grey: there is no colour to pull.")
+            return
+        pulled = self._all_pulled()
+        self._chosen_pull = len(pulled)
+        self._keep_pulled((*pulled, made))
+
+    def _pull_area(self) -> None:
+        place, opened = self._from_area.currentData(), self.session.now.opened
+        self._from_area.setCurrentIndex(0)
+        if place is not None and opened is not None and len(self._all_pulled()) < MOST_PULLED:
+            x, y, w, h = opened.box
+            self._add_pull(self.session.inquiries.unpulled_lab(x + place[0] * w, y + place[1] * h))
+
+    def _set_width(self, per_cent: float) -> None:
+        pulled, share = self._all_pulled(), per_cent / 100
+        if self._chosen_pull < len(pulled):
+            usual = Pull(0.0, 0.0, 0.0)
+            wide = replace(
+                pulled[self._chosen_pull], lightness_width=usual.lightness_width * share,
+                chroma_width=usual.chroma_width * share, hue_width=usual.hue_width * share,
+            )  # fmt: skip
+            self._keep_pulled(self._pulled(wide))
+
+    def refresh(self) -> None:
+        pulled, ladder = self._all_pulled(), self.session.nearness.ladder
+        self._chosen_pull = min(self._chosen_pull, max(len(pulled) - 1, 0))
+        chosen = pulled[self._chosen_pull] if pulled else None
+        self._ask_body()
+        colours = _NONE if ladder is None or chosen is None else ladder.colours
+        self.disc.show_pull(chosen, self._body, colours)
+        for part in (self._of, self._drop_pull, self.width_rail, self._width_words):
+            part.setVisible(bool(pulled))
+        names = [f"{i + 1}: {hue_words(p.name)}" for i, p in enumerate(pulled)]
+        if [self._of.itemText(i) for i in range(self._of.count())] != names:
+            self._of.clear()
+            self._of.addItems(names)
+        self._of.setCurrentIndex(self._chosen_pull)
+        if chosen is not None:
+            self.width_rail.show_value(chosen.hue_width / Pull(0.0, 0.0, 0.0).hue_width * 100)
+        judged = self.session.judging.judgement if self.session.judging.is_current else None
+        areas = [(hue_words(a.hue), a.place) for a in (() if judged is None else judged.areas[:_AREAS])]
+        if areas != self._areas:
+            self._areas = areas
+            self._from_area.clear()
+            for text, place in [("from an area…", None), *areas]:
+                self._from_area.addItem(text, place)
+
+    def _ask_body(self) -> None:
+        paper = self.session.now.paper
+        if paper is None or paper.digest == self._body_of:
+            return
+        self._body_of, self._body = paper.digest, None
+
+        def answer(made: list[Body | None]) -> None:
+            if paper.digest == self._body_of:
+                self._body = made[0]
+                self.refresh()
+
+        self.session.inquiries.ask_bodies([paper], answer)
+
+    def set_room(self, room: theme.Room) -> None:
+        """Drawn parts follow the room."""
+        for part in (self.disc, self.width_rail):
+            part.room = room
+            part.update()
