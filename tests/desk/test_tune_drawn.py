@@ -277,7 +277,7 @@ def test_the_station(window: Window, take: Callable[[], Take]) -> None:
 
 
 def test_nothing_stays_held_and_no_old_figure_stands(window: Window, take: Callable[[], Take]) -> None:
-    window.session.takes.change_recipe(by_hand(contrast=3))
+    window.session.takes.change_recipe(by_hand(lightness=0.5))
     window.stack.go_to("tune")
     wait_until_settled(window)
     tray, roads = window.stack.trays[4], window.session.roads
@@ -286,7 +286,12 @@ def test_nothing_stays_held_and_no_old_figure_stands(window: Window, take: Calla
     field.setFocus()
     QTest.keyPress(field, Qt.Key.Key_F8)
     assert roads.on_screen.rendition.recipe == Recipe() and "at rest" in tray.near.words.text(), "in a field too"
-    assert "not measured" in tray.near.bars.accessibleDescription(), "no old figure stands beside what is shown"
+    near = window.session.nearness.near
+    assert near is not None
+    untuned = next(row.near for row in tray.near.bars.rows)
+    assert untuned is not None and "≈" in tray.near.bars.accessibleDescription()
+    assert untuned.now == pytest.approx(near.before, rel=0.1), "no old figure stands beside what is shown"
+    assert abs(near.now - near.before) > 0.5
     window.stack.go_to("judge")  # gone elsewhere with the key held
     assert not roads.previews
     QTest.keyRelease(window, Qt.Key.Key_F8)
@@ -298,7 +303,7 @@ def test_nothing_stays_held_and_no_old_figure_stands(window: Window, take: Calla
     tray.pulls._point.click()
     window.stack.go_to("judge")
     assert not window.pair.state.picking, "no press picks a colour at another station"
-    assert take().recipe == by_hand(contrast=3)
+    assert take().recipe == by_hand(lightness=0.5)
 
 
 def test_ladder_values_keep_the_other_steps() -> None:

@@ -80,6 +80,35 @@ def test_turned_back_is_said_of_what_is_further_away_alone() -> None:
     )
 
 
+def test_figures_follow_what_moves_and_are_exact_at_rest(window: Window, take: Callable[[], Take]) -> None:
+    window.session.takes.change_recipe(by_hand(contrast=3))
+    window.stack.go_to("tune")
+    wait_until_settled(window)
+    tray, nearness = window.stack.trays[4], window.session.nearness
+    assert isinstance(tray, TuneTray)
+    kept = nearness.near
+    assert kept is not None and nearness.moving(by_hand(contrast=3)) == kept, "of the kept tuning it is what it is"
+    for lightness in (0.2, 0.9):
+        tray.ladder.moving.emit(take().recipe.total.having("lightness", lightness))
+    QTest.qWait(150)
+    about = tray.near.bars.rows[0].near
+    assert about is not None and len(tray.near.bars.rows) == 1 and "≈" in tray.near.bars.accessibleDescription()
+    assert "few pixels" in tray.near.words.text() and about.now > kept.now + 1, "of the last move, not of the first"
+    tray.ladder.set_to.emit(take().recipe.total.having("lightness", 0.9))
+    wait_until_settled(window)
+    exact = nearness.near
+    assert exact is not None and about.now == pytest.approx(exact.now, rel=0.12)
+    assert tray.near.bars.rows[0].near == exact and "≈" not in tray.near.bars.accessibleDescription()
+    assert tray.near.bars.rows[0].name == "whole picture" and len(tray.near.bars.rows) > 1
+    # a colour that is pulled moves them too
+    tray.pulls._add_pull(np.array([45.0, 50.0, 40.0]))
+    wait_until_settled(window)
+    tray.pulls.disc.moving.emit(tray.pulls._all_pulled()[0])
+    assert "≈" in tray.near.bars.accessibleDescription()
+    window.session.roads.end_preview()
+    wait_until_settled(window)
+
+
 # ---- strength, contrast, the white
 
 

@@ -18,7 +18,7 @@ from rehearsal.session.bus import Bus, Change
 from rehearsal.session.jobs import Job, Jobs
 from rehearsal.session.now import Now
 from rehearsal.session.roads import Roads
-from rehearsal.tasks.nearness import Ladder, areas_of, damage_of, ladder_of, near_areas, nearness
+from rehearsal.tasks.nearness import Ladder, MovingNear, areas_of, damage_of, ladder_of, near_areas, nearness
 from rehearsal.tasks.proofing import intent_pictures
 
 #: Long side in pixels of the little pictures without and with a step.
@@ -28,7 +28,7 @@ Without = tuple[np.ndarray, np.ndarray]
 
 
 #: Kinds of figures, each a job of its own.
-_KINDS = ("near", "near-areas", "damage", "ladder", "steps")
+_KINDS = ("near", "moving-near", "near-areas", "damage", "ladder", "steps")
 
 
 class Nearness:
@@ -63,6 +63,15 @@ class Nearness:
         """Of the open take as it is now; None before it is known."""
         found: Near | None = self._get("near")
         return found
+
+    def moving(self, recipe: Recipe) -> Near | None:
+        """How near a tuning that is only previewed comes, from a few pixels; None while nothing is known.
+
+        Args:
+            recipe: what the screen shows.
+        """
+        near, few = self.near, self._get("moving-near")
+        return None if near is None or few is None else replace(near, now=max(near.now + few.differs(recipe), 0.0))
 
     @property
     def areas(self) -> tuple[NearArea, ...] | None:
@@ -100,6 +109,7 @@ class Nearness:
         on_screen = opened.having(self._roads.seen_recipe(opened.rendition.recipe))
         self._ask("ladder", lambda: ladder_of(opened))
         self._ask("near", lambda: nearness(on_screen, look.shows_paper))
+        self._ask("moving-near", lambda: MovingNear(on_screen, look.shows_paper))
         self._ask("near-areas", lambda: near_areas(on_screen, look.shows_paper, areas_of(judged)))
         self._ask("damage", lambda: damage_of(opened))
         self._ask("steps", lambda: _step_pictures(opened, look))

@@ -10,12 +10,14 @@ from rehearsal.core.picture.reduce import MAX_UNSIZED, encode_linear, fit_within
 from rehearsal.core.proof.grouping import grouped
 from rehearsal.core.proof.judging import Judgement
 from rehearsal.core.proof.lattice import delta_lattice
-from rehearsal.core.proof.near import Near, NearArea, NearSample, how_near, printed_lightness
+from rehearsal.core.proof.near import Near, NearArea, NearSample, how_near, mean_away, near_target, printed_lightness
 from rehearsal.core.tuning.damage import Damage, banding, fallen_modelling, lost_tones, pushed, undoing
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.recipe import Recipe
 
 _COLOURS, _SEED = 4_000, 8
+#: Pixels that tell how near while something moves.
+_FEW = 400
 #: So many areas are looked at by themselves, and so many pixels of each.
 _AREAS, _IN_AREA = 5, 600
 #: Pixels of the image in which damage is looked for.
@@ -102,6 +104,32 @@ def _part(sample: NearSample, pick: np.ndarray) -> NearSample:
 
 def _how_near(opened: OpenRendition, sample: NearSample, on_paper: bool) -> Near:
     return how_near(sample, opened.space.profile, opened.chain(), opened.paper, on_paper)
+
+
+class MovingNear:
+    """By how much a tuning that is being moved comes nearer, from a few pixels: quickly, and not exactly.
+
+    Args:
+        opened: the rendition as it is kept, whose figures at rest are exact.
+    """
+
+    def __init__(self, opened: OpenRendition, on_paper: bool) -> None:
+        self._opened = opened
+        self._absolute = on_paper or opened.rendition.rendering.intent == "absolute"
+        x, y, w, h = opened.box
+        self._places = np.random.default_rng(_SEED).random((_FEW, 2)) * (w, h) + (x, y)
+        lab = opened.space.to_lab(opened.having(Recipe()).wanted.points(self._places)[None])[0].astype(np.float64)
+        self._target = near_target(lab, opened.space.profile, opened.paper)
+        self._chain = opened.chain()
+        self._kept = self._away(opened)
+
+    def _away(self, opened: OpenRendition) -> float:
+        values = opened.tuned.points(self._places) / 65535.0
+        return mean_away(values, self._target, self._chain, self._absolute)
+
+    def differs(self, recipe: Recipe) -> float:
+        """Mean ΔE₀₀ by which a recipe is further away than the kept one; below 0 it is nearer."""
+        return self._away(self._opened.having(recipe)) - self._kept
 
 
 def damage_of(opened: OpenRendition) -> tuple[Damage, ...]:

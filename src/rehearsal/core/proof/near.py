@@ -66,17 +66,25 @@ def how_near(sample: NearSample, master: Profile, chain: PrintChain, paper: Prof
         master: profile of M's pixels.
         on_paper: the view shows the paper, so that prints are seen in absolute colours.
     """
-    model = paper_model(paper)
-    target = (sample.lab + fitted_master(sample.lab, master, paper)) / 2
-    absolute = on_paper or chain.rendering.intent == "absolute"
+    model, absolute = paper_model(paper), on_paper or chain.rendering.intent == "absolute"
+    target = near_target(sample.lab, master, paper)
 
     def away(values: np.ndarray) -> float:
-        printed = chain.print_lab(values)
-        seen = model.absolute(printed) if absolute else printed
-        return float(delta_e_2000(target, seen).mean())
+        return mean_away(values, target, chain, absolute)
 
     best = nearest_absolute(model, target) if absolute else model.nearest(target)[1]
     return Near(away(sample.plain), away(sample.tuned), float(delta_e_2000(target, best).mean()))
+
+
+def near_target(lab: np.ndarray, master: Profile, paper: Profile) -> np.ndarray:
+    """Lab (m, 3) half-way between M (m, 3) and M′."""
+    return np.asarray((lab + fitted_master(lab, master, paper)) / 2)
+
+
+def mean_away(values: np.ndarray, target: np.ndarray, chain: PrintChain, absolute: bool) -> float:
+    """Mean ΔE₀₀ of what is printed (m, channels), 0 to 1, from its target (m, 3)."""
+    printed = chain.print_lab(values)
+    return float(delta_e_2000(target, chain.model.absolute(printed) if absolute else printed).mean())
 
 
 def nearest_absolute(model: PaperModel, lab: np.ndarray) -> np.ndarray:

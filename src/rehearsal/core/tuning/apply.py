@@ -261,7 +261,9 @@ class Applied:
         for key, values in zip(keys, self._rows, strict=True):
             if key not in kinds:
                 kinds[key] = luminance_curve(values)
-        return np.stack([kinds[key] for key in keys]), np.array([any(key) for key in keys])  # a point is true
+        rest = luminance_curve(Values())
+        acts = {key: not np.array_equal(curve, rest) for key, curve in kinds.items()}
+        return np.stack([kinds[key] for key in keys]), np.array([acts[key] for key in keys])
 
     @once
     def _whites(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:

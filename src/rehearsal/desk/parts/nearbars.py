@@ -29,6 +29,7 @@ class NearBars(QWidget):
         super().__init__()
         self.room, self._least_end = theme.ROOMS["mid"], most
         self.rows: tuple[NearRow, ...] = ()
+        self._about = False
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName(name)
 
@@ -46,10 +47,10 @@ class NearBars(QWidget):
         """It may be narrow."""
         return QSize(theme.px(120), self.sizeHint().height())
 
-    def show_rows(self, rows: tuple[NearRow, ...]) -> None:
-        """What to draw."""
-        self.rows = rows
-        self.setAccessibleDescription("; ".join(_said(row) for row in rows))
+    def show_rows(self, rows: tuple[NearRow, ...], about: bool = False) -> None:
+        """What to draw; ``about``: figures of a few pixels."""
+        self.rows, self._about = rows, about
+        self.setAccessibleDescription("; ".join(_said(row, about) for row in rows))
         self.setToolTip(
             "Mean ΔE₀₀ from the picture. Light: now. Grey: untuned. Hatched: the nearest this paper can show."
         )
@@ -77,7 +78,7 @@ class NearBars(QWidget):
     def _paint_words(self, painter: QPainter, index: int, row: NearRow) -> None:
         line = QRectF(0, self.track(index).y() - theme.px(15), self.width(), theme.px(15))
         back = row.near is not None and row.near.turned_back
-        figure = "…" if row.near is None else f"ΔE₀₀ {row.near.now:.1f}"
+        figure = "…" if row.near is None else f"{_sign(self._about)}{row.near.now:.1f}"
         strong = theme.font(theme.SMALL, strong=back)
         room = line.width() - QFontMetricsF(strong).horizontalAdvance(figure) - theme.px(8)
         painter.setFont(theme.font(theme.SMALL))
@@ -114,10 +115,14 @@ class NearBars(QWidget):
         painter.restore()
 
 
-def _said(row: NearRow) -> str:
+def _sign(about: bool) -> str:
+    return "ΔE₀₀ ≈ " if about else "ΔE₀₀ "
+
+
+def _said(row: NearRow, about: bool) -> str:
     """A row for who cannot see it."""
     if row.near is None:
         return f"{row.name}: not measured yet"
     n = row.near
     back = ", turned back" if n.turned_back else ""
-    return f"{row.name}: ΔE₀₀ now {n.now:.1f}, untuned {n.before:.1f}, at best {n.floor:.1f}{back}"
+    return f"{row.name}: now {_sign(about)}{n.now:.1f}, untuned {n.before:.1f}, at best {n.floor:.1f}{back}"

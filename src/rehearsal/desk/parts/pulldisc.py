@@ -6,7 +6,17 @@ from collections.abc import Sequence
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QLinearGradient, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import (
+    QColor,
+    QKeyEvent,
+    QLinearGradient,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rehearsal.core.tuning.pulling import ends, inside, towards
@@ -193,10 +203,20 @@ class PullDisc(QWidget):
             return
         one, two = ends(self.pull)
         far = _COARSE if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
-        wanted = one if key == Qt.Key.Key_Backspace else two + far * np.array(ways[key])
-        made = towards(self.pull, wanted)
-        if key != Qt.Key.Key_Backspace:
-            made = self._stopped(made, False)
+        if key == Qt.Key.Key_Backspace:
+            self._keep(towards(self.pull, one))
+        else:
+            self._keep(self._stopped(towards(self.pull, two + far * np.array(ways[key])), False))
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """The wheel makes the print's colour lighter or darker by one L* while the disc has the focus."""
+        if event is not None and self.hasFocus() and self.pull is not None:
+            way = 1.0 if event.angleDelta().y() > 0 else -1.0
+            self._keep(self._stopped(towards(self.pull, ends(self.pull)[1] + np.array([way, 0.0, 0.0])), False))
+        elif event is not None:
+            event.ignore()
+
+    def _keep(self, made: Pull) -> None:
         if made != self.pull:
             self.pull = made
             self._tell()

@@ -6,7 +6,7 @@ import functools
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rehearsal.core.tuning.white import white_uv
@@ -158,6 +158,16 @@ class WhitePad(QWidget):
             self._keep(0.0, 0.0)
         else:
             super().keyPressEvent(event)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """The wheel makes it warmer or cooler while the pad has the focus, with Shift magenta or green."""
+        if event is not None and self.hasFocus():
+            turned = event.angleDelta().y() or event.angleDelta().x()  # some systems turn it with Shift
+            way, across = (1 if turned > 0 else -1), bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            warm, tint = ADJUSTMENTS["warmth"], ADJUSTMENTS["tint"]
+            self._keep(warm.clamp(self.warmth + way * (not across)), tint.clamp(self.tint + way * across))
+        elif event is not None:
+            event.ignore()
 
     def _keep(self, warmth: float, tint: float) -> None:
         if (warmth, tint) != (self.warmth, self.tint):

@@ -148,7 +148,6 @@ class TuneTray(Tray):
     def _preview(self, recipe: Recipe) -> None:
         """Show a tuning that is not kept; the figures are of the kept one, and say nothing of this."""
         self._tuning.preview(recipe)
-        self.near.refresh()
 
     def _set(self, name: str, value: float) -> None:
         self.session.takes.change_recipe(self._recipe().with_total(name, value))

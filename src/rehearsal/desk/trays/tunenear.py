@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QPushButton
 
 from rehearsal.core.values.recipe import Recipe
@@ -18,6 +19,8 @@ from rehearsal.desk.trays.tuning import Tuning
 #: The bars' whole length, mean ΔE₀₀, or the largest there is.
 _NEAR_END = 3.0
 _SCHOOL = "edits for the paper"
+#: Figures of what moves are made anew so often.
+_PACE_MS = 60
 
 
 class NearColumn:
@@ -25,6 +28,11 @@ class NearColumn:
 
     def __init__(self, tray: Tray, tuning: Tuning, chosen: Callable[[], int]) -> None:
         self.session, self.pair, self._tuning, self._chosen = tray.session, tray.pair, tuning, chosen
+        tuning.follow = self.move
+        self._waits, self._pace = False, QTimer(tray)
+        self._pace.setSingleShot(True)
+        self._pace.setInterval(_PACE_MS)
+        self._pace.timeout.connect(self._caught_up)
         column = tray.column("How near", 200)
         self._head = quiet("shorter is nearer")
         column.beside_title(self._head)
@@ -62,7 +70,19 @@ class NearColumn:
 
     def _preview(self, recipe: Recipe) -> None:
         self._tuning.preview(recipe)
-        self.refresh()
+
+    def move(self) -> None:
+        """Something is being dragged: figures follow at their own pace, the panes come first."""
+        if self._pace.isActive():
+            self._waits = True
+        else:
+            self.refresh()
+            self._pace.start()
+
+    def _caught_up(self) -> None:
+        if self._waits:
+            self._waits = False
+            self.move()
 
     def _preview_less(self) -> None:
         recipe, at = self._tuning.recipe(), self._chosen()
@@ -115,14 +135,19 @@ class NearColumn:
         self.school.setChecked(paper)
         for part in (self.bars, self.words, self._head):
             part.setVisible(not paper)
-        near, moves = self.session.nearness, self.session.roads.previews
+        near, roads = self.session.nearness, self.session.roads
+        moves, shown = roads.previews, roads.on_screen
         damage = () if moves else near.damage or ()
-        whole, areas = (None, ()) if moves else (near.near, near.areas or ())
+        whole, areas = near.near, () if moves else near.areas or ()
+        if moves:
+            whole = None if shown is None else near.moving(shown.rendition.recipe)
         rows = [NearRow("whole picture", whole)]
         rows += [NearRow(capital(hue_words(area.hue)), area.near) for area in areas[: 1 if damage else 3]]
-        self.bars.show_rows(tuple(rows))
-        if near.near is None or moves:
-            self.words.setText("measured at rest" if moves else "not measured yet")
+        self.bars.show_rows(tuple(rows), about=moves)
+        if whole is None or near.near is None:
+            self.words.setText("not measured yet")
+        elif moves:
+            self.words.setText("About, from a few pixels; exact at rest.")
         else:
             self.words.setText(near_words(near.near.nearer, near.near.before == near.near.now))
         self.cautions.setText(" ".join(each.words for each in damage))

@@ -6,18 +6,22 @@ import math
 from dataclasses import replace
 
 import numpy as np
+from PyQt6.QtCore import QSize
+from PyQt6.QtGui import QIcon, QPixmap
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
-from rehearsal.core.tuning.pulling import pull_at
+from rehearsal.core.tuning.pulling import ends, pull_at
 from rehearsal.core.values.pull import MOST_PULLED, Pull
 from rehearsal.core.values.recipe import HAND
 from rehearsal.core.values.words import hue_words
 from rehearsal.desk import theme
+from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.pulldisc import PullDisc
 from rehearsal.desk.parts.rail import Rail, Scale
 from rehearsal.desk.parts.widgets import button, choice, quiet
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.tuning import Tuning
+from rehearsal.desk.words import lab_colour
 from rehearsal.tasks.scouting import Body
 
 #: Oklab chroma under which there is no colour to pull.
@@ -29,6 +33,7 @@ _SIDE = 124
 #: So many areas are offered to be pulled.
 _AREAS = 6
 _NONE = np.empty((0, 3))
+_SWATCH = 14
 
 
 class PulledColumn:
@@ -49,6 +54,7 @@ class PulledColumn:
         column.rows.addLayout(row, 1)
         self._of = choice([])
         self._of.setAccessibleName("Colour that is pulled")
+        self._of.setIconSize(QSize(theme.px(2 * _SWATCH), theme.px(_SWATCH)))
         self._of.activated.connect(self._choose_pull)
         self._point = button("Point at a colour", self._pick, "Then press a place in the picture")
         self._drop_pull = button("Let it go", lambda: self._keep_pulled(self._pulled(None)), "Pull this colour no more")
@@ -141,6 +147,8 @@ class PulledColumn:
         if [self._of.itemText(i) for i in range(self._of.count())] != names:
             self._of.clear()
             self._of.addItems(names)
+        for i, each in enumerate(pulled):
+            self._of.setItemIcon(i, _swatches(each))
         self._of.setCurrentIndex(self._chosen_pull)
         if chosen is not None:
             self.width_rail.show_value(chosen.hue_width / Pull(0.0, 0.0, 0.0).hue_width * 100)
@@ -170,3 +178,12 @@ class PulledColumn:
         for part in (self.disc, self.width_rail):
             part.room = room
             part.update()
+
+
+def _swatches(pull: Pull) -> QIcon:
+    """The colour as it is in the picture, and as it becomes."""
+    colours = np.array(
+        [lab_colour((float(lab[0]), float(lab[1]), float(lab[2]))) for lab in ends(pull)], dtype=np.uint8
+    )
+    side = theme.px(_SWATCH)
+    return QIcon(QPixmap.fromImage(rgb_image(np.repeat(np.repeat(colours[None], side, axis=1), side, axis=0))))

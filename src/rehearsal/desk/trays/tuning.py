@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.session.session import Session
 
@@ -11,6 +13,8 @@ class Tuning:
 
     def __init__(self, session: Session) -> None:
         self._session = session
+        #: What follows whenever something is previewed: figures must not stand beside another picture.
+        self.follow: Callable[[], object] = lambda: None
 
     def recipe(self) -> Recipe:
         """Of the open take; nothing without one."""
@@ -20,6 +24,7 @@ class Tuning:
     def preview(self, recipe: Recipe) -> None:
         """Show a tuning that is not kept."""
         self._session.roads.preview(recipe)
+        self.follow()
 
     def keep(self, recipe: Recipe) -> None:
         """Keep a tuning: one change."""

@@ -217,7 +217,7 @@ WORDS: dict[str, dict[str, str]] = {
         "maps": "Drawing lines", "line": "Reading the line",
         "cards": "Proofing", "intents": "Proofing", "candidates": "Judging intents", "scout": "Comparing papers",
         "compare": "Comparing profiles", "reach": "Measuring", "solids": "Measuring", "facts": "Measuring papers",
-        "lost": "Counting losses", "printed": "Proofing", "near": "Measuring", "near-areas": "Measuring",
+        "lost": "Counting losses", "printed": "Proofing", "near": "Measuring", "near-areas": "Measuring", "moving-near": "Measuring",
         "damage": "Measuring", "ladder": "Measuring", "steps": "Proofing",
         "add": "Reading profiles", "open": "Opening", "littles": "Reading pictures",
     },
