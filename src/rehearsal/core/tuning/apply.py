@@ -25,6 +25,8 @@ from rehearsal.core.work.once import once
 QUIET = 0.12
 _COLOURFUL = 0.04
 _TINY = 1e-7
+#: A tone that moves luminance by no more than what rounding leaves behind moves nothing.
+_STILL = 1e-12
 #: No hue in degrees.
 _UNKNOWN = 1e9
 #: The search for the chroma that stays inside ends this near the edge, finer than a 16-bit step, or after so many steps.
@@ -262,7 +264,7 @@ class Applied:
             if key not in kinds:
                 kinds[key] = luminance_curve(values)
         rest = luminance_curve(Values())
-        acts = {key: not np.array_equal(curve, rest) for key, curve in kinds.items()}
+        acts = {key: bool(np.abs(curve - rest).max() > _STILL) for key, curve in kinds.items()}
         return np.stack([kinds[key] for key in keys]), np.array([acts[key] for key in keys])
 
     @once
