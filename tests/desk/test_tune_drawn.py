@@ -209,7 +209,10 @@ def test_ledger_rows_switch_and_weigh(qtbot: QtBot) -> None:
 
 
 def test_how_near_is_said_only_as_far_as_it_holds() -> None:
-    assert near_words(0.37, False).startswith("37 %") and near_words(-0.2, False) == "Further away than untuned."
+    assert (
+        near_words(0.37, False).startswith("37 % of the way")
+        and near_words(-0.2, False) == "Further away than untuned."
+    )
     assert near_words(0.0, True) == "As near as untuned." and near_words(0.004, False) == "No nearer than untuned."
 
 

@@ -18,7 +18,7 @@ from rehearsal.core.tuning.white import daylight_xy, white_uv
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.recipe import LEARNT, Recipe, Step, by_hand, habit_origin
 from rehearsal.desk.boards.habits import HabitsBoard, habit_words, lift_words
-from rehearsal.desk.boards.takes import TakesBoard, figures_words, when_words
+from rehearsal.desk.boards.takes import NameField, TakesBoard, figures_words, when_words
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.chromaladder import RUNGS, ChromaLadder
 from rehearsal.desk.parts.ladder import CONTRAST, Ladder
@@ -198,8 +198,15 @@ def test_who_edits_for_the_paper_has_the_take_alone(window: Window, take: Callab
     assert state.mode == "pair", "the picture is there again"
     window.stack.go_to("tune")
     assert state.mode == "large"
+    window.actions_of_keys.act("fold_tray")
+    assert state.mode == "large", "a folded tray brings no picture back"
+    window.actions_of_keys.act("fold_tray")
     tray.near.school.click()
     assert state.mode == "pair" and tray.near.bars.isVisible()
+    window.actions_of_keys.act("large")
+    window.stack.go_to("judge")
+    assert state.mode == "large", "who wants one large picture keeps it"
+    window.actions_of_keys.act("large")
     assert take().recipe == by_hand(contrast=3)
 
 
@@ -302,6 +309,27 @@ def test_takes_are_named_compared_and_gone_back_in(window: Window, take: Callabl
     assert board is not None
     _press(board, "Go back to: Begun")
     assert take().recipe == by_hand(lightness=-1.0), "as it was when it was made of the other"
+    press(window, Qt.Key.Key_Escape)
+    wait_until_settled(window)
+
+
+def test_a_name_that_is_typed_is_not_lost_to_what_comes_meanwhile(window: Window, take: Callable[[], Take]) -> None:
+    press(window, Qt.Key.Key_F12)
+    wait_until_settled(window)
+    board = window.boards.shown
+    assert isinstance(board, TakesBoard)
+    field = next(f for f in board.findChildren(NameField) if f.accessibleName() == "Name of White Dune, relative")
+    field.setFocus()
+    QTest.keyClicks(field, "Hall")
+    window.session.takes.change_recipe(by_hand(contrast=4))
+    wait_until_settled(window)
+    assert field.text() == "Hall" and field.hasFocus()
+    press_key(field, Qt.Key.Key_Return)
+    QTest.qWait(40)
+    assert take().name == "Hall" and take().recipe == by_hand(contrast=4), "Enter ends the name and presses nothing"
+    assert any(b.accessibleName() == "Go back to: Begun" for b in board.findChildren(QPushButton)), (
+        "and the lists catch up"
+    )
     press(window, Qt.Key.Key_Escape)
     wait_until_settled(window)
 

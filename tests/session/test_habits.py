@@ -18,7 +18,7 @@ from rehearsal.core.values.recipe import HAND, LEARNT, PICTURE, Recipe, Step, by
 from rehearsal.core.values.rendering import INTENTS, Rendering
 from rehearsal.session.habits import offered, sum_of
 from rehearsal.tasks.habits import habit_json, read_habit, write_habit
-from rehearsal.workbook.values import Habit, Master
+from rehearsal.workbook.values import Habit, Master, Take
 
 
 def _matte(**fields: object) -> Habit:
@@ -134,6 +134,31 @@ def test_the_lightness_kept_with_a_picture(desk: Desk) -> None:
     s.takes.undo()
     again = s.book.get(Master, master.id)
     assert again is not None and again.lift == master.lift
+
+
+def test_as_last_time_leaves_a_pictures_own_lightness_to_it(desk: Desk) -> None:
+    s = desk.session
+    s.takes.change_recipe(by_hand(lightness=1 / 3, contrast=4))
+    s.habits.keep_lift()
+    s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+    other = next(t for t in s.book.all(Take) if t.condition == desk.take.condition and t.master != desk.take.master)
+    s.takes.open(other)
+    s.takes.change_recipe(by_hand(lightness=-1 / 6))
+    s.habits.keep_lift()
+    s.logbook.as_last_time()
+    assert desk.take.recipe.total == Values.of(lightness=round(-1 / 6, 6), contrast=4)
+    desk.settle()
+
+
+def test_a_habit_that_is_gone_is_not_brought_back(desk: Desk) -> None:
+    s = desk.session
+    made = s.habits.keep(_matte())
+    assert made is not None
+    s.habits.remove(made)
+    said = len(desk.said)
+    s.habits.start(made, 0)
+    s.habits.remove(made)
+    assert s.habits.named("Matte") is None and len(desk.said) == said
 
 
 def test_which_steps_a_new_habit_takes_on() -> None:

@@ -79,7 +79,7 @@ def test_a_mark_tells_renditions_apart(desk: Desk) -> None:
 
 
 def _words(desk: Desk) -> list[str]:
-    return [m.words for m in desk.session.history.of(desk.take)]
+    return [desk.session.history.words(m) for m in desk.session.history.of(desk.take)]
 
 
 def test_each_change_is_a_state_with_its_words(desk: Desk) -> None:
@@ -146,6 +146,36 @@ def test_a_state_of_another_take_or_of_a_paper_that_is_gone(desk: Desk) -> None:
     here = desk.take
     s.history.go_back(moment)
     assert desk.take == here
+
+
+def test_states_keep_no_words_and_tell_how_they_came_about(desk: Desk) -> None:
+    s = desk.session
+    s.takes.change_recipe(by_hand(contrast=5))
+    s.history.go_back(s.history.of(desk.take)[0])
+    s.takes.change_recipe(by_hand(strength=4))  # made of the first state, not of the last one
+    assert _words(desk) == ["Begun", "Contrast +5", "Colour strength +4 %"]
+    moment = s.history.of(desk.take)[2]
+    assert s.history.words(replace(moment, after=9999)) == "Colour strength +4 %", (
+        "of one whose beginning is gone: how it is tuned"
+    )
+    assert s.history.words(replace(moment, after=9999, recipe=Recipe())) == "Begun"
+    other = next(c for c in s.shelf.conditions if c.id != desk.take.condition and c.printer)
+    s.takes.choose_condition(other)
+    assert _words(desk)[-1] == f"On {other.paper}"
+
+
+def test_a_name_given_late_takes_nothing_back(desk: Desk) -> None:
+    s = desk.session
+    listed = desk.take
+    s.takes.change_recipe(by_hand(contrast=5))
+    s.takes.rename(listed, "Hall")
+    assert desk.take.name == "Hall" and desk.take.recipe == by_hand(contrast=5)
+    s.takes.open(listed)
+    assert desk.take.recipe == by_hand(contrast=5), "what is opened is the take as it is now"
+    s.takes.remove(desk.take)
+    s.takes.rename(listed, "Gone")
+    assert s.book.get(Take, listed.id) is None
+    desk.settle()
 
 
 # ---- another take as the pair

@@ -61,7 +61,7 @@ def test_takes_of_format_4_name_themselves_unless_the_name_was_their_own(tmp_pat
     assert habit.values == Values.of(contrast=6, strength=9)
     assert (habit.intent, habit.compensate, habit.view, habit.starts) == ("", None, "", False)
     assert [m.lift for m in book.all(Master)] == [0.0, 0.0] and book.all(Moment) == []
-    made = book.put(Moment(take=1, words="Contrast +4", recipe=book.all(Take)[0].recipe))
+    made = book.put(Moment(take=1, name="Contrast +4", recipe=book.all(Take)[0].recipe))
     book.close()
     again = Workbook(path)
     assert again.all(Moment) == [made] and [t.name for t in again.all(Take)] == ["", "", "For the exhibition", ""]

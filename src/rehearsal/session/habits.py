@@ -97,16 +97,22 @@ class Habits:
 
     def remove(self, habit: Habit) -> None:
         """Forget a habit; steps that came from it stay."""
-        self._book.do("remove-habit", removes=[habit])
+        fresh = self._book.get(Habit, habit.id)
+        if fresh is None:
+            return
+        self._book.do("remove-habit", removes=[fresh])
         self._bus.tell("habits")
-        self._bus.say(f"{habit.name} is removed. Takes keep the steps they have of it.", "undo")
+        if self._book.get(Habit, habit.id) is None:
+            self._bus.say(f"{habit.name} is removed. Takes keep the steps they have of it.", "undo")
 
     def start(self, habit: Habit, condition: int | None) -> None:
         """Begin every new take on a condition with it; 0 for every paper, None for no take."""
-        made = replace(
-            habit, starts=condition is not None, condition=habit.condition if condition is None else condition
-        )
-        if made != habit and self._book.do("start-habit", [made]):
+        fresh = self._book.get(Habit, habit.id)
+        if fresh is None:
+            return
+        place = fresh.condition if condition is None else condition
+        made = replace(fresh, starts=condition is not None, condition=place)
+        if made != fresh and self._book.do("start-habit", [made]):
             self._bus.tell("habits")
 
     # ---- files

@@ -7,6 +7,7 @@ from datetime import datetime
 
 from rehearsal.core.tuning.changed import recipe_change
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.words import capital, rendering_short, word
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus, Change
@@ -19,10 +20,10 @@ _PARTS = ("condition", "frame", "recipe", "rendering", "sheet")
 _TOPICS = tuple(f"take.{part}" for part in _PARTS)
 
 
-def moment_of(take: Take, words: str, when: datetime) -> Moment:
-    """A take's state now."""
+def moment_of(take: Take, after: int, when: datetime) -> Moment:
+    """A take's state now, made of another."""
     parts = {name: getattr(take, name) for name in _PARTS}
-    return Moment(take=take.id, when=when.isoformat(timespec="seconds"), words=words, **parts)
+    return Moment(take=take.id, when=when.isoformat(timespec="seconds"), after=after, **parts)
 
 
 def is_of(moment: Moment, take: Take) -> bool:
@@ -53,31 +54,34 @@ class History:
 
     def _note(self, before: Take, take: Take) -> None:
         known, now = self.of(take), datetime.now()
-        if not known:
-            self._book.note(moment_of(before, word("change", "begun"), now))
-        if any(is_of(m, take) for m in known):
-            self._bus.tell("history")
-            return
-        self._book.note(moment_of(take, self._words(before, take), now))
-        for old in [m for m in self.of(take) if not m.name][:-MOST]:
-            self._book.forget(old)
+        made_of = next((m for m in known if is_of(m, before)), None)
+        if made_of is None:
+            made_of = self._book.note(moment_of(before, 0, now))
+        if not any(is_of(m, take) for m in known):
+            self._book.note(moment_of(take, made_of.id, now))
+            for old in [m for m in self.of(take) if not m.name][:-MOST]:
+                self._book.forget(old)
         self._bus.tell("history")
 
-    def _words(self, before: Take, take: Take) -> str:
-        """What was done, in words."""
-        paper = self._book.get(PrintCondition, take.condition)
+    def words(self, moment: Moment) -> str:
+        """What was done to come to a state; of one whose beginning is no longer kept, how it is tuned."""
+        before = self._book.get(Moment, moment.after)
+        if before is None:
+            whole = recipe_change(Recipe(), moment.recipe)
+            return capital(whole) if moment.after and whole else word("change", "begun")
+        paper = self._book.get(PrintCondition, moment.condition)
         said = []
-        if paper is not None and take.condition != before.condition:
+        if paper is not None and moment.condition != before.condition:
             said.append(word("change", "condition").format(paper.paper))
-        if take.rendering != before.rendering:
-            said.append(rendering_short(take.rendering))
-        said.append(recipe_change(before.recipe, take.recipe))
-        if take.frame.crop != before.frame.crop:
+        if moment.rendering != before.rendering:
+            said.append(rendering_short(moment.rendering))
+        said.append(recipe_change(before.recipe, moment.recipe))
+        if moment.frame.crop != before.frame.crop:
             said.append(word("change", "crop"))
-        if take.frame.size is not None and take.frame.size != before.frame.size:
-            said.append(take.frame.size.in_words)
-        if take.sheet != before.sheet:
-            said.append(word("change", "sheet").format(take.sheet.name))
+        if moment.frame.size is not None and moment.frame.size != before.frame.size:
+            said.append(moment.frame.size.in_words)
+        if moment.sheet != before.sheet:
+            said.append(word("change", "sheet").format(moment.sheet.name))
         return capital("; ".join(part for part in said if part))
 
     # ---- operations
@@ -96,6 +100,7 @@ class History:
 
     def rename(self, moment: Moment, name: str) -> None:
         """Give a state a name of the user's own: it is kept however many come after it."""
-        made = replace(moment, name=name.strip())
-        if made != moment and self._book.do("history", [made]):
+        fresh = self._book.get(Moment, moment.id)
+        made = None if fresh is None else replace(fresh, name=name.strip())
+        if made is not None and made != fresh and self._book.do("history", [made]):
             self._bus.tell("history")

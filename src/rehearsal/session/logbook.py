@@ -10,7 +10,7 @@ from rehearsal.core.sheet.drying import dry_at, wet_words
 from rehearsal.core.sheet.layout import crop_to, fit_size, same_proportion
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.frame import Frame
-from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe, Step
+from rehearsal.core.values.recipe import LEARNT, LIGHT, PICTURE, Recipe, Step
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.values.words import word
 from rehearsal.session.book import Book
@@ -213,7 +213,9 @@ class Logbook:
 
 
 def _without_places(model: Rendition, here: Rendition) -> Recipe:
-    """The recipe with its origins; places belong to the picture they were made on."""
+    """The recipe with its origins; places, and the lightness kept with a picture, belong to the picture they were made on."""
     if model.master == here.master:
         return model.recipe
-    return replace(model.recipe, steps=tuple(s for s in model.recipe.steps if s.place is None))
+    own = tuple(s for s in here.recipe.steps if s.origin == PICTURE)
+    steps = tuple(s for s in model.recipe.steps if s.place is None and s.origin != PICTURE)
+    return replace(model.recipe, steps=(*own, *steps))

@@ -415,6 +415,9 @@ class Roads:
         else:
             printed = road.neutral.paint(shown.tuned.tuned(theirs, (x, y, 1, 1)))
         left = road.master.paint(one) if rival is None else rival.paint(one)
+        other = self._rival_shown
+        if other is not None and self.rival_road is not None and not other.rendition.recipe.is_global:
+            left = self.rival_road.neutral.paint(other.tuned.tuned(one, (x, y, 1, 1)))
         return _rgb(left), _rgb(printed)
 
     def of_side(self, content: int) -> OpenRendition | None:

@@ -51,8 +51,9 @@ class Takes:
 
     def rename(self, take: Take, name: str) -> None:
         """Another name; an empty one lets it name itself again."""
-        made = replace(take, name=name.strip())
-        if made != take and self._book.do("name-take", [made]):
+        fresh = self._book.get(Take, take.id)  # it may have been tuned since it was listed
+        made = None if fresh is None else replace(fresh, name=name.strip())
+        if made is not None and made != fresh and self._book.do("name-take", [made]):
             here = self._now.take
             if here is not None and here.id == made.id:
                 self._now.become(made)
@@ -81,8 +82,8 @@ class Takes:
         return kept[0] if kept else None
 
     def open(self, take: Take) -> None:
-        """Show a take."""
-        self._now.open_take(take)
+        """Show a take, as it is kept now."""
+        self._now.open_take(self._book.get(Take, take.id) or take)
 
     def duplicate(self) -> None:
         """A new take that starts as the open one."""

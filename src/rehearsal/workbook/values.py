@@ -113,14 +113,15 @@ class Moment:
     Attributes:
         take: number of the take.
         when: ISO 8601, local time.
-        words: what was done, as it was said then; name: the user's own, empty for none.
+        after: number of the state it was made of; 0 for the first.
+        name: the user's own, empty for none.
         condition, frame, recipe, rendering, sheet: of the take as it was afterwards.
     """
 
     id: int = 0
     take: int = 0
     when: str = ""
-    words: str = ""
+    after: int = 0
     name: str = ""
     condition: int = 0
     frame: Frame = Frame()  # noqa: RUF009

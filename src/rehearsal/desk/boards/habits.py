@@ -47,8 +47,6 @@ class HabitRow(QWidget):
         rows.setSpacing(2)
         rows.addWidget(heading(habit.name))
         rows.addWidget(quiet(habit_words(habit), wrap=True))
-        line = QHBoxLayout()
-        line.setSpacing(theme.px(6))
         self.strength = number(0, 100, 0, " %", 5)
         self.strength.setValue(100)
         self.strength.setAccessibleName(f"Strength of {habit.name}")
@@ -60,10 +58,7 @@ class HabitRow(QWidget):
         self.starts.activated.connect(lambda _i: self._start())
         write = button("Write to a file…", self._write, name=f"Write {habit.name} to a file")
         remove = button("Remove", functools.partial(session.habits.remove, habit), name=f"Remove {habit.name}")
-        for part in (self.apply, self.strength, self.starts, write, remove):
-            line.addWidget(part)
-        line.addStretch(1)
-        rows.addLayout(line)
+        rows.addLayout(flow(self.apply, self.strength, self.starts, write, remove))
 
     def _places(self, habit: Habit) -> list[tuple[str, object]]:
         """Where new takes may begin with it: nowhere, on every paper, on the paper it is of, on this one."""

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import functools
+from collections.abc import Callable
 from datetime import datetime
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from rehearsal.core.values.words import capital, date_words, in_row, share_words
@@ -43,12 +45,27 @@ def when_words(iso: str, now: datetime | None = None) -> str:
 class NameField(QLineEdit):
     """A name that is kept when it is left or Enter is pressed."""
 
-    def __init__(self, name: str, own: str, otherwise: str, keep: object) -> None:
+    def __init__(self, name: str, own: str, otherwise: str, keep: Callable[[str], object]) -> None:
         super().__init__(own)
         self.setPlaceholderText(otherwise)
         self.setAccessibleName(name)
         self.setFixedWidth(theme.px(_NAME))
-        self.editingFinished.connect(lambda: keep(self.text()))  # type: ignore[operator]
+        self._kept, self._keep = own, keep
+        self.editingFinished.connect(self._finish)
+
+    def _finish(self) -> None:
+        if self.text() != self._kept:
+            self._kept = self.text()
+            self.setModified(False)
+            self._keep(self._kept)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Enter ends here: what has the focus afterwards is not pressed by it."""
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            event.accept()
+            QTimer.singleShot(0, self._finish)
+        else:
+            super().keyPressEvent(event)
 
 
 class TakesBoard(Board):
@@ -95,7 +112,7 @@ class TakesBoard(Board):
         moments = [] if take is None else session.history.of(take)
         names = [(session.takes.name_of(t), session.standing.of(t)) for t in takes]
         shown = (takes, moments, names, take, session.roads.rival_take)
-        if shown == self._shown:
+        if shown == self._shown or self._is_typing:
             return
         self._shown = shown
         _clear(self._takes_layout)
@@ -108,6 +125,11 @@ class TakesBoard(Board):
         self._states_layout.addStretch(1)
         self.sentence.setText("" if moments else "Nothing was changed on this take since it was begun.")
         self.sentence.setVisible(not moments)
+
+    @property
+    def _is_typing(self) -> bool:
+        """True while a name is being typed: the lists wait until it is kept."""
+        return any(field.hasFocus() and field.isModified() for field in self.findChildren(NameField))
 
     def _take_row(self, take: Take, name: str, figures: TakeFigures) -> QWidget:
         session, here = self.session, self.session.now.take
@@ -141,14 +163,15 @@ class TakesBoard(Board):
 
     def _state_row(self, moment: Moment) -> QWidget:
         session, take = self.session, self.session.now.take
+        words = session.history.words(moment)
         made, line = _row()
         when = quiet(when_words(moment.when))
         when.setFixedWidth(theme.px(92))
         line.addWidget(when)
-        line.addWidget(_told(moment.words), 1)
+        line.addWidget(_told(words), 1)
         line.addWidget(
             NameField(
-                f"Name of the state: {moment.words}",
+                f"Name of the state: {words}",
                 moment.name,
                 "no name",
                 functools.partial(session.history.rename, moment),
@@ -161,7 +184,7 @@ class TakesBoard(Board):
                 "Go back",
                 functools.partial(session.history.go_back, moment),
                 "One change; it can be undone",
-                f"Go back to: {moment.words}",
+                f"Go back to: {words}",
             )
         back.setFixedWidth(theme.px(_BACK))
         line.addWidget(back)

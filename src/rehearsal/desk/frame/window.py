@@ -207,10 +207,15 @@ class Window(QMainWindow):
         if STATIONS[station].key != "judge" and self.session.roads.unmanaged:
             self.session.roads.set_unmanaged(False)
         self.boards.leave(STATIONS[station].key)
+        self._tune.near.put_away(STATIONS[station].key == "tune")
+
+    @property
+    def _tune(self) -> TuneTray:
+        return next(t for t in self.stack.trays if isinstance(t, TuneTray))
 
     def _hold(self, key: str, on: bool) -> bool:
         """A held key of the Tune station."""
-        tray = next(t for t in self.stack.trays if isinstance(t, TuneTray))
+        tray = self._tune
         is_open = self.stack.trays[self.stack.station] is tray
         return (is_open or not on) and tray.hold(key, on)  # let go wherever one has gone meanwhile
 

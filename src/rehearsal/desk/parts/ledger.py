@@ -15,7 +15,7 @@ from rehearsal.desk import theme
 from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.widgets import number
 
-_ROW, _CROP, _ORIGIN, _STRENGTH = 26, 28, 74, 54
+_ROW, _CROP, _STRENGTH = 34, 36, 54
 
 
 class StepPicture(QWidget):
@@ -109,14 +109,14 @@ class StepRow(QWidget):
 
 
 class _Words(QWidget):
-    """Origin and what it does, cut where there is no room."""
+    """Where it came from, and below it what it does, cut where there is no room."""
 
     def __init__(self) -> None:
         super().__init__()
         self.room = theme.ROOMS["mid"]
         self._origin, self._does, self._acts = "", "", True
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setMinimumWidth(theme.px(120))
+        self.setMinimumWidth(theme.px(90))
 
     def show_words(self, origin: str, does: str, acts: bool) -> None:
         """What to say; quietly of a step that does nothing now."""
@@ -124,16 +124,16 @@ class _Words(QWidget):
         self.update()
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
-        """Two columns."""
+        """One line each."""
         painter = QPainter(self)
         font = theme.font(theme.SMALL)
         painter.setFont(font)
-        metrics, left = QFontMetricsF(font), theme.px(_ORIGIN)
+        half, metrics = self.height() / 2, QFontMetricsF(font)
         painter.setPen(self.room.colour("quiet"))
-        painter.drawText(QRectF(0, 0, left, self.height()), Qt.AlignmentFlag.AlignVCenter, self._origin)
+        painter.drawText(QRectF(0, 1, self.width(), half), Qt.AlignmentFlag.AlignVCenter, self._origin)
         painter.setPen(self.room.colour("text" if self._acts else "quiet"))
-        cut = metrics.elidedText(self._does, Qt.TextElideMode.ElideRight, self.width() - left)
-        painter.drawText(QRectF(left, 0, self.width() - left, self.height()), Qt.AlignmentFlag.AlignVCenter, cut)
+        cut = metrics.elidedText(self._does, Qt.TextElideMode.ElideRight, self.width())
+        painter.drawText(QRectF(0, half - 1, self.width(), half), Qt.AlignmentFlag.AlignVCenter, cut)
 
 
 class Ledger(QWidget):

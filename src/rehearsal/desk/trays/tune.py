@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PyQt6.QtGui import QHideEvent, QShowEvent
+from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QHBoxLayout
 
 from rehearsal.core.tuning.summing import lightness_words
@@ -24,7 +24,7 @@ from rehearsal.desk.trays.tunepulled import PulledColumn
 from rehearsal.desk.trays.tuning import Tuning
 
 #: Width of the list of habits.
-_HABITS = 164
+_HABITS = 144
 
 
 class TuneTray(Tray):
@@ -45,7 +45,7 @@ class TuneTray(Tray):
     def _build_ledger(self) -> None:
         column = self.column(
             "Steps of this take",
-            330,
+            310,
             1,
             about=("recipe", "keep-looks", "variant", "light", "learnt", "habit", "lift", "history", "without-steps"),
         )
@@ -71,7 +71,7 @@ class TuneTray(Tray):
         self._board_buttons = [
             button("Habits…", lambda: self.board_wanted.emit("habits"), "What is done again (F5)"),
             button(
-                "Takes and states…",
+                "Takes…",
                 lambda: self.board_wanted.emit("takes"),
                 "All takes of this picture, and how this one came about (F12)",
             ),
@@ -115,17 +115,11 @@ class TuneTray(Tray):
             line.addWidget(self._field(name))
         column.rows.addLayout(line)
 
-    def showEvent(self, event: QShowEvent | None) -> None:
-        """Who edits for the paper has the take alone here."""
-        super().showEvent(event)
-        self.near.put_away(True)
-
     def hideEvent(self, event: QHideEvent | None) -> None:
-        """Another station: nothing stays held, no press picks a colour any more, the picture is there again."""
+        """Another station: nothing stays held, and no press picks a colour any more."""
         super().hideEvent(event)
         self.near.let_go()
         self.pair.state.pick(False)
-        self.near.put_away(False)
 
     def let_go(self) -> None:
         """What was held is let go."""

@@ -49,13 +49,13 @@ class NearColumn:
         )
         self.less = self._hold("Less step", "F9", "the take without the chosen step", self._preview_less)
         self._added = self._hold(
-            "As printed",
+            "Printed",
             "F10",
             "with the steps that act on the print alone",
             lambda: self.session.roads.add_what_prints(True),
         )
         self.school = button(
-            "For the paper", self._change_school, "Edit for the paper: the take alone, no figures of nearness"
+            "Paper alone", self._change_school, "Edit for the paper: the take alone, no figures of nearness"
         )
         self.school.setCheckable(True)
         column.pair(self._without, self.less, self._added, self.school)
@@ -113,14 +113,13 @@ class NearColumn:
 
     def _change_school(self) -> None:
         self.session.book.remember(_SCHOOL, not self.for_paper)
-        self.put_away(True)
+        self.pair.state.set_mode("large" if self.for_paper else "pair")
         self.refresh()
 
     def put_away(self, here: bool) -> None:
-        """The take alone while Tune is open (``here``) and edited for the paper; the pair elsewhere."""
-        wanted = "large" if here and self.for_paper else "pair"
-        if self.pair.state.mode != wanted and (wanted == "large" or self.pair.state.mode == "large"):
-            self.pair.state.set_mode(wanted)
+        """Who edits for the paper has the take alone at Tune (``here``), and the pair elsewhere."""
+        if self.for_paper:
+            self.pair.state.set_mode("large" if here else "pair")
 
     # ---- following
 
@@ -142,7 +141,10 @@ class NearColumn:
         if moves:
             whole = None if shown is None else near.moving(shown.rendition.recipe)
         rows = [NearRow("whole picture", whole)]
-        rows += [NearRow(capital(hue_words(area.hue)), area.near) for area in areas[: 1 if damage else 3]]
+        rows += [
+            NearRow(capital(hue_words(area.hue)), area.near)
+            for area in areas[: max(0, 2 - len(damage)) if damage else 3]
+        ]
         self.bars.show_rows(tuple(rows), about=moves)
         if whole is None or near.near is None:
             self.words.setText("not measured yet")
@@ -162,5 +164,5 @@ def near_words(nearer: float, same: bool) -> str:
         return "As near as untuned."
     share = round(nearer * 100)
     if share > 0:
-        return f"{share} % of the way to the nearest this paper can show."
+        return f"{share} % of the way it can come."
     return "No nearer than untuned." if share == 0 else "Further away than untuned."
