@@ -6,6 +6,7 @@ import pytest
 from rehearsal.core.colour.table import srgb_decode
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
+from rehearsal.core.icc.write import assemble, gamma_tag
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.tuning.apply import Applied
@@ -94,6 +95,11 @@ def test_an_8_bit_picture_bands_where_it_is_stretched() -> None:
     bright = np.zeros(101)
     bright[70:90] = 1.0
     assert banding(Values.of(lightness=2.0, dark_half=40), space, bright) == [], "its tones lie elsewhere"
+    even = {f"{c}TRC": gamma_tag(1.0) for c in "rgb"}  # codes that stand apart in the depths as they are
+    steep = master_space(
+        Profile(assemble({**working_space("sRGB").tags, **even}, "mntr", "RGB ", "XYZ "), "even light")
+    )
+    assert banding(Values(), steep, dark) == [], "it bands as it is: the tuning has not done it"
     # the published curve: a code of 8-bit sRGB at L* 3 is about 0.3 L* wide (IEC 61966-2-1, CIE 15:2018)
     y = srgb_decode(np.arange(256) / 255)
     step = np.diff(np.where(y > 216 / 24389, 116 * np.cbrt(y) - 16, y * 24389 / 27))

@@ -15,7 +15,8 @@ from rehearsal.core.values.destination import Destination, space_of, space_path
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
 from rehearsal.core.values.handover import FORMATS, HandOver, Sheet
 from rehearsal.core.values.place import Ellipse
-from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, MATHS, Recipe, Step, by_hand, habit_of, habit_origin
+from rehearsal.core.values.pull import Pull
+from rehearsal.core.values.recipe import AREA, HAND, LEARNT, LIGHT, MATHS, Recipe, Step, by_hand, habit_of, habit_origin
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 
@@ -184,3 +185,20 @@ def test_a_recipe_of_an_earlier_arithmetic_is_renewed_by_whoever_changes_it() ->
     )  # fmt: skip
     assert [r.maths for r in changed] == [2, 2, 2, 2]
     assert not by_hand(contrast=8).is_old
+
+
+def test_colours_pulled_by_hand_and_from_areas_are_one_row_of_steps_of_their_own() -> None:
+    one, two, three = (Pull(0.6, 0.1, hue, lighter=0.05) for hue in (20.0, 120.0, 240.0))
+    recipe = by_hand(contrast=4).pulling(one).pulling(two, AREA).pulling(three)
+    assert [s.origin for s in recipe.steps] == [HAND, AREA] and recipe.maths == MATHS
+    assert recipe.pulls == ((0, one), (0, three), (1, two))
+    moved = Pull(0.6, 0.1, 240.0, lighter=-0.05)
+    made = recipe.with_pull(1, moved)
+    assert made.pulls == ((0, one), (0, moved), (1, two)) and made.total["contrast"] == 4
+    assert recipe.with_pull(2, moved).pulls == ((0, one), (0, three), (1, moved))
+    assert recipe.with_pull(0, None).pulls == ((0, three), (1, two))
+    gone = recipe.with_pull(2, None)
+    assert [s.origin for s in gone.steps] == [HAND], "a step that holds nothing any more goes"
+    assert Recipe().pulling(one).with_pull(0, None).steps == ()
+    placed = Recipe((Step(AREA, Values(pulled=(one,)), place=Ellipse((0.5, 0.5), (0.1, 0.1))),))
+    assert placed.pulls == (), "what acts at a place is not pulled on the disc"

@@ -11,6 +11,7 @@ from tests.desk.conftest import hover, pixels, wait_until_settled
 
 from rehearsal.core.icc import Profile
 from rehearsal.core.tuning.pulling import ends, inside, lab_of, polar, pull_at, towards
+from rehearsal.core.values.recipe import AREA
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.pulldisc import PullDisc
 from rehearsal.desk.trays.tune import TuneTray
@@ -150,7 +151,12 @@ def test_pointed_at_in_the_picture_and_pulled(window: Window, take: Callable[[],
     wait_until_settled(window)
     _choose_area(tray)
     wait_until_settled(window)
-    assert len(take().recipe.total.pulled) == 1
+    (step,) = take().recipe.steps
+    assert step.origin == AREA and len(step.values.pulled) == 1, "taken from an area it is a step of its own"
+    two = ends(step.values.pulled[0])[1]
+    _pull(tray.pulls.disc, tray.pulls.disc.place(two + np.array([0, -12, -12])))
+    (step,) = take().recipe.steps
+    assert step.origin == AREA and step.values.pulled[0].acts and tray.ledger.rows[0].step == step
     tray.pulls._point.click()
     sky = QPoint(round(seen.x() + seen.width() * 0.9), round(seen.y() + seen.height() * 0.4))
     QTest.mouseClick(window.pair, Qt.MouseButton.LeftButton, pos=sky)

@@ -71,6 +71,15 @@ def test_a_bar_that_turned_back_is_grey_with_a_mark(bars: NearBars) -> None:
     assert "turned back" not in bars.accessibleDescription().split(";")[0]
 
 
+def test_a_few_pixels_say_that_it_turned_back_only_when_it_is_far_off(bars: NearBars) -> None:
+    bars.show_rows((NearRow("whole", Near(2.0, 2.2, 1.0)), NearRow("red", Near(2.0, 2.4, 1.0))), about=True)
+    seen = [round(bars.place(i, value)) for i, value in ((0, 2.2), (1, 2.4))]
+    rows = [pixels(bars)[round(bars.track(i).center().y()), :, 0].astype(int) for i in (0, 1)]
+    light, grey = bars.room.text, bars.room.mark
+    assert rows[0][seen[0] - 4] == light and rows[1][seen[1] - 4] == grey
+    assert "≈ 2.2" in bars.accessibleDescription()
+
+
 def test_turned_back_is_said_of_what_is_further_away_alone() -> None:
     assert Near(2.0, 2.2, 1.0).turned_back
     assert (

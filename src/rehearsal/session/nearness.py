@@ -71,6 +71,8 @@ class Nearness:
             recipe: what the screen shows.
         """
         near, few = self.near, self._get("moving-near")
+        if near is not None and recipe.is_neutral:
+            return replace(near, now=near.before)
         return None if near is None or few is None else replace(near, now=max(near.now + few.differs(recipe), 0.0))
 
     @property

@@ -220,6 +220,29 @@ class Recipe:
         )
 
     @property
+    def pulls(self) -> tuple[tuple[int, Pull], ...]:
+        """Colours pulled by hand or taken from areas, in their order, each with the number of its step."""
+        steps = enumerate(self.steps)
+        return tuple((i, p) for i, s in steps if s.origin in (HAND, AREA) and s.place is None for p in s.values.pulled)
+
+    def with_pull(self, at: int, pull: Pull | None) -> Recipe:
+        """One of :attr:`pulls` as another one, None for gone; a step that holds nothing any more goes with it."""
+        number = self.pulls[at][0]
+        within = at - next(i for i, (step, _p) in enumerate(self.pulls) if step == number)
+        step = self.steps[number]
+        made = [*step.values.pulled]
+        made[within : within + 1] = [] if pull is None else [pull]
+        values = replace(step.values, pulled=tuple(made))
+        return self.put(number, replace(step, values=values) if values else None)
+
+    def pulling(self, pull: Pull, origin: str = HAND) -> Recipe:
+        """With one more colour pulled: by hand, or taken from an area, which makes a step of its own."""
+        if origin == AREA:
+            return replace(self, steps=(*self.steps, Step(AREA, Values(pulled=(pull,)))), maths=MATHS)
+        hand = self.step(HAND)
+        return self.with_pulled((*(() if hand is None else hand.values.pulled), pull))
+
+    @property
     def unpulled(self) -> Recipe:
         """Without the colours that are pulled: what they are pulled from."""
         steps = tuple(replace(s, values=replace(s.values, pulled=())) for s in self.steps)

@@ -12,6 +12,8 @@ from rehearsal.core.proof.near import Near
 from rehearsal.desk import theme
 
 _ROW, _BAR, _STEP = 26, 8, 5
+#: Figures of a few pixels that are further away by less do not say that it turned back.
+_ABOUT = 0.3
 
 
 @dataclass(frozen=True)
@@ -57,6 +59,10 @@ class NearBars(QWidget):
         self.updateGeometry()
         self.update()
 
+    def _turned(self, near: Near) -> bool:
+        """True for a bar that has turned back; of a few pixels only when it is far off."""
+        return near.now > near.before + _ABOUT if self._about else near.turned_back
+
     def track(self, index: int) -> QRectF:
         """Where the whole of a bar's scale lies."""
         return QRectF(0, index * theme.px(_ROW) + theme.px(16), self.width(), theme.px(_BAR))
@@ -77,7 +83,7 @@ class NearBars(QWidget):
 
     def _paint_words(self, painter: QPainter, index: int, row: NearRow) -> None:
         line = QRectF(0, self.track(index).y() - theme.px(15), self.width(), theme.px(15))
-        back = row.near is not None and row.near.turned_back
+        back = row.near is not None and self._turned(row.near)
         figure = "…" if row.near is None else f"{_sign(self._about)}{row.near.now:.1f}"
         strong = theme.font(theme.SMALL, strong=back)
         room = line.width() - QFontMetricsF(strong).horizontalAdvance(figure) - theme.px(8)
@@ -97,14 +103,15 @@ class NearBars(QWidget):
         def part(left: float, right: float) -> QRectF:
             return QRectF(left, track.y(), max(right - left, 0.0), track.height())
 
-        if near.turned_back:
+        back = self._turned(near)
+        if back:
             painter.fillRect(part(track.x(), now), grey)
             painter.fillRect(QRectF(before - 1, track.y() - 2, 2, track.height() + 4), light)
         else:
             painter.fillRect(part(now, before), grey)
             painter.fillRect(part(floor, now), light)
         painter.save()
-        painter.setClipRect(part(track.x(), min(floor, now) if not near.turned_back else min(floor, before)))
+        painter.setClipRect(part(track.x(), min(floor, before if back else now)))
         painter.fillRect(track, self.room.colour("field"))
         painter.setPen(light)
         step = theme.px(_STEP)

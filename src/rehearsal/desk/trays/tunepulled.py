@@ -10,9 +10,10 @@ from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QIcon, QPixmap
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
+from rehearsal.core.proof.grouping import grouped
 from rehearsal.core.tuning.pulling import ends, pull_at
 from rehearsal.core.values.pull import MOST_PULLED, Pull
-from rehearsal.core.values.recipe import HAND
+from rehearsal.core.values.recipe import AREA, HAND, Recipe
 from rehearsal.core.values.words import hue_words
 from rehearsal.desk import theme
 from rehearsal.desk.parts.images import rgb_image
@@ -37,7 +38,7 @@ _SWATCH = 14
 
 
 class PulledColumn:
-    """The column of pulled colours; what is pulled is part of the step by hand."""
+    """The column of pulled colours: those pointed at are part of the step by hand, each taken from an area is a step of its own."""
 
     def __init__(self, tray: Tray, tuning: Tuning) -> None:
         self.session, self.pair, self._tuning = tray.session, tray.pair, tuning
@@ -46,8 +47,8 @@ class PulledColumn:
         self.disc.setToolTip(
             "Ring: the picture. Dot: the print; it stops at the paper's edge, with Shift it is pushed past it."
         )
-        self.disc.moving.connect(lambda pull: tuning.preview(tuning.recipe().with_pulled(self._pulled(pull))))
-        self.disc.set_to.connect(lambda pull: self._keep_pulled(self._pulled(pull)))
+        self.disc.moving.connect(lambda pull: tuning.preview(self._pulled(pull)))
+        self.disc.set_to.connect(lambda pull: tuning.keep(self._pulled(pull)))
         row, side = QHBoxLayout(), QVBoxLayout()
         row.addWidget(self.disc, 1)
         row.addLayout(side)
@@ -57,7 +58,7 @@ class PulledColumn:
         self._of.setIconSize(QSize(theme.px(2 * _SWATCH), theme.px(_SWATCH)))
         self._of.activated.connect(self._choose_pull)
         self._point = button("Point at a colour", self._pick, "Then press a place in the picture")
-        self._drop_pull = button("Let it go", lambda: self._keep_pulled(self._pulled(None)), "Pull this colour no more")
+        self._drop_pull = button("Let it go", lambda: tuning.keep(self._pulled(None)), "Pull this colour no more")
         self._from_area = choice([("from an area…", None)])
         self._from_area.setAccessibleName("Pull the colour of an area")
         self._from_area.activated.connect(lambda _i: self._pull_area())
@@ -80,17 +81,12 @@ class PulledColumn:
     # ---- colours pulled
 
     def _all_pulled(self) -> tuple[Pull, ...]:
-        hand = self._tuning.recipe().step(HAND)
-        return () if hand is None else hand.values.pulled
+        return tuple(pull for _step, pull in self._tuning.recipe().pulls)
 
-    def _pulled(self, pull: Pull | None) -> tuple[Pull, ...]:
-        """All colours that are pulled, the chosen one as another, or gone."""
-        made, at = list(self._all_pulled()), self._chosen_pull
-        made[at : at + 1] = [] if pull is None else [pull]
-        return tuple(made)
-
-    def _keep_pulled(self, pulled: tuple[Pull, ...]) -> None:
-        self._tuning.keep(self._tuning.recipe().with_pulled(pulled))
+    def _pulled(self, pull: Pull | None) -> Recipe:
+        """The recipe with the chosen colour pulled otherwise, or no more."""
+        recipe, at = self._tuning.recipe(), self._chosen_pull
+        return recipe.with_pull(at, pull) if at < len(recipe.pulls) else recipe
 
     def _choose_pull(self, at: int) -> None:
         self._chosen_pull = at
@@ -106,23 +102,23 @@ class PulledColumn:
     def _on_picked(self, point: tuple[int, int]) -> None:
         self._add_pull(self.session.inquiries.unpulled_lab(point[0] + 0.5, point[1] + 0.5))
 
-    def _add_pull(self, lab: np.ndarray | None) -> None:
+    def _add_pull(self, lab: np.ndarray | None, origin: str = HAND) -> None:
         if lab is None:
             return
         made = pull_at(lab)
         if made.chroma < _COLOURFUL:
             self.session.bus.say("That is a grey: there is no colour to pull.")
             return
-        pulled = self._all_pulled()
-        self._chosen_pull = len(pulled)
-        self._keep_pulled((*pulled, made))
+        recipe = self._tuning.recipe().pulling(made, origin)
+        self._chosen_pull = next(i for i, (_step, pull) in enumerate(recipe.pulls) if pull is made)
+        self._tuning.keep(recipe)
 
     def _pull_area(self) -> None:
         place, opened = self._from_area.currentData(), self.session.now.opened
         self._from_area.setCurrentIndex(0)
         if place is not None and opened is not None and len(self._all_pulled()) < MOST_PULLED:
             x, y, w, h = opened.box
-            self._add_pull(self.session.inquiries.unpulled_lab(x + place[0] * w, y + place[1] * h))
+            self._add_pull(self.session.inquiries.unpulled_lab(x + place[0] * w, y + place[1] * h), AREA)
 
     def _set_width(self, per_cent: float) -> None:
         pulled, share = self._all_pulled(), per_cent / 100
@@ -132,7 +128,7 @@ class PulledColumn:
                 pulled[self._chosen_pull], lightness_width=usual.lightness_width * share,
                 chroma_width=usual.chroma_width * share, hue_width=usual.hue_width * share,
             )  # fmt: skip
-            self._keep_pulled(self._pulled(wide))
+            self._tuning.keep(self._pulled(wide))
 
     def refresh(self) -> None:
         pulled, ladder = self._all_pulled(), self.session.nearness.ladder
@@ -153,7 +149,8 @@ class PulledColumn:
         if chosen is not None:
             self.width_rail.show_value(chosen.hue_width / Pull(0.0, 0.0, 0.0).hue_width * 100)
         judged = self.session.judging.judgement if self.session.judging.is_current else None
-        areas = [(hue_words(a.hue), a.place) for a in (() if judged is None else judged.areas[:_AREAS])]
+        rows = [] if judged is None else grouped(judged.areas)[:_AREAS]
+        areas = [(hue_words(row.hue), judged.areas[row.members[0]].place) for row in rows if judged is not None]
         if areas != self._areas:
             self._areas = areas
             self._from_area.clear()
