@@ -252,6 +252,8 @@ def colour_and_light(window: Window) -> list[str]:
     for widget in inner(window):
         kinds = {c.__name__ for c in type(widget).__mro__}
         icon = isinstance(widget, QPushButton) and not widget.icon().isNull()
+        if isinstance(widget, QComboBox):
+            icon = not widget.itemIcon(widget.currentIndex()).isNull()
         if kinds & set(_COLOURED) or icon:
             box = QRect(widget.mapTo(window, widget.rect().topLeft()), widget.size()).intersected(window.rect())
             chrome[box.top() : box.bottom() + 1, box.left() : box.right() + 1] = False

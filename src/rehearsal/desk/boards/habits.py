@@ -49,6 +49,7 @@ class HabitRow(QWidget):
         rows.addWidget(quiet(habit_words(habit), wrap=True))
         self.strength = number(0, 100, 0, " %", 5)
         self.strength.setValue(100)
+        self.strength.setFixedHeight(theme.px(theme.TARGET))
         self.strength.setAccessibleName(f"Strength of {habit.name}")
         self.strength.setEnabled(bool(habit.values))
         self.apply = button("Apply", self._apply, "Set as one step of this take, never added", f"Apply {habit.name}")
@@ -94,12 +95,14 @@ class HabitsBoard(Board):
     def build(self) -> None:
         """List, new one, the picture's own lightness."""
         self.head(button("Open a file…", self._open, "A habit that was written to a file"))
-        self._list = QWidget()
-        self._habits = QVBoxLayout(self._list)
-        self._habits.setContentsMargins(0, 0, theme.px(6), 0)
-        self.rows.addWidget(scrolled(self._list), 3)
+        body = QWidget()
+        rows = QVBoxLayout(body)
+        rows.setContentsMargins(0, 0, theme.px(6), 0)
+        self.rows.addWidget(scrolled(body), 1)
+        self._habits = QVBoxLayout()
+        rows.addLayout(self._habits)
         self.habit_rows: list[HabitRow] = []
-        self.rows.addWidget(heading("Keep a new one from this take"))
+        rows.addWidget(heading("Keep a new one from this take"))
         line = QHBoxLayout()
         self.name = QLineEdit()
         self.name.setAccessibleName("Name of the new habit")
@@ -110,14 +113,14 @@ class HabitsBoard(Board):
         line.addWidget(self.name)
         line.addWidget(self._keep)
         line.addStretch(1)
-        self.rows.addLayout(line)
+        rows.addLayout(line)
         self._ticks = flow()
-        self.rows.addLayout(self._ticks)
+        rows.addLayout(self._ticks)
         self.steps: list[QCheckBox] = []
         self.intent, self.compensation, self.view = (QCheckBox() for _ in range(3))
-        self.rows.addWidget(heading("Kept with the picture"))
+        rows.addWidget(heading("Kept with the picture"))
         self._lift = quiet(wrap=True)
-        self.rows.addWidget(self._lift)
+        rows.addWidget(self._lift)
         self._keep_lift = button(
             "Keep its lightness with the picture",
             self.session.habits.keep_lift,
@@ -126,7 +129,8 @@ class HabitsBoard(Board):
         line = QHBoxLayout()
         line.addWidget(self._keep_lift)
         line.addStretch(1)
-        self.rows.addLayout(line)
+        rows.addLayout(line)
+        rows.addStretch(1)
 
     def subject(self) -> object:
         """The take whose steps are offered."""
@@ -195,7 +199,6 @@ class HabitsBoard(Board):
             self.habit_rows = [HabitRow(self, habit) for habit in habits]
             for row in self.habit_rows:
                 self._habits.addWidget(row)
-            self._habits.addStretch(1)
         self.sentence.setText("" if habits else "None is kept yet: tune a take, then keep what you do again and again.")
         self.sentence.setVisible(not habits)
         master = self.session.now.master

@@ -71,13 +71,15 @@ class NameField(QLineEdit):
 class TakesBoard(Board):
     """Takes above, states below; the take stays visible at the left."""
 
-    title = "Takes of this picture"
+    title = "Takes"
     beside = True
     follows = ("take", "takes", "masters", "conditions", "log", "standing", "history", "rival")
 
     def build(self) -> None:
         """Two lists."""
-        self.head(button("New take from this one", self.session.takes.duplicate, "Ctrl+T"))
+        self.head(
+            button("New take", self.session.takes.duplicate, "From the open one (Ctrl+T)", "New take from this one")
+        )
         self._takes, self._takes_layout = self._make_list(2)
         self.rows.addWidget(heading("States of this take"))
         self._hint = quiet(

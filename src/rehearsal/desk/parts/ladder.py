@@ -36,7 +36,7 @@ _ENDS = ("lightest", "deepest")
 CONTRAST = "contrast"
 _LEVELS = np.linspace(0.0, 100.0, 101)
 _THREADS = range(0, 101, 5)
-_TONES, _LEFT, _RIGHT, _RAIL, _EDGE, _HEAD = 46, 54, 80, 16, 6, 16
+_TONES, _LEFT, _RIGHT, _RAIL, _EDGE, _HEAD = 44, 50, 78, 16, 6, 16
 _HANDLE = QSize(18, 10)
 _REACH, _COARSE = 12.0, 5
 #: So many values of a rung are tried to find the one that brings it under the pointer.
@@ -69,7 +69,7 @@ class Ladder(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         """It may be small."""
-        return QSize(theme.px(224), theme.px(130))
+        return QSize(theme.px(214), theme.px(130))
 
     def show_ladder(self, printed: np.ndarray | None, tones: np.ndarray | None) -> None:
         """Absolute L* (101,) at which greys of L* 0 to 100 come out, and the picture's tones (101,), 1 at their largest.
