@@ -53,6 +53,14 @@ def hover(widget: QWidget, at: QPoint, held: Qt.MouseButton = Qt.MouseButton.NoB
     QApplication.sendEvent(widget, event)
 
 
+def drag(widget: QWidget, start: QPoint, way: QPoint) -> None:
+    """Press, move by a way in four steps, release."""
+    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=start)
+    for i in range(1, 5):
+        hover(widget, start + way * (i / 4), Qt.MouseButton.LeftButton)
+    QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=start + way)
+
+
 def press(window: Window, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
     """Press and release a key on whatever has the focus."""
     QTest.keyClick(QApplication.focusWidget() or window, key, modifier)

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
-from tests.desk.conftest import hover, pixels, press, wait_until_settled
+from tests.desk.conftest import drag, pixels, press, wait_until_settled
 
 from rehearsal.core.tuning.summing import lightness_words
 from rehearsal.core.tuning.tone import tone
@@ -27,13 +27,6 @@ from rehearsal.desk.trays.tunenear import near_words
 from rehearsal.workbook.values import Take
 
 PRINTED = np.linspace(18.0, 95.0, 101)
-
-
-def _drag(widget: QWidget, start: QPoint, way: QPoint) -> None:
-    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=start)
-    for i in range(1, 5):
-        hover(widget, start + way * (i / 4), Qt.MouseButton.LeftButton)
-    QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=start + way)
 
 
 @pytest.fixture
@@ -57,7 +50,7 @@ def _kept(ladder: Ladder) -> list[Values]:
 def test_a_rung_follows_the_pointer(ladder: Ladder, name: str, level: float) -> None:
     told = _kept(ladder)
     start = ladder.handle(name).center().toPoint()
-    _drag(ladder, start, QPoint(0, -9))
+    drag(ladder, start, QPoint(0, -9))
     assert len(told) == 1 and told[0][name] > 0 and [n for n, _v in told[0]] == [name]
     assert ladder.handle(name).center().y() == pytest.approx(start.y() - 9, abs=4), "to a whole step"
     printed = np.interp(float(tone(np.array(level), told[0])), np.linspace(0, 100, 101), PRINTED)
@@ -69,10 +62,10 @@ def test_a_rung_follows_the_pointer(ladder: Ladder, name: str, level: float) -> 
 def test_ends_are_pulled_in_and_let_out(ladder: Ladder) -> None:
     told = _kept(ladder)
     unit = ladder.y_of(0) - ladder.y_of(1)
-    _drag(ladder, ladder.handle("lightest").center().toPoint(), QPoint(0, -round(5 * unit)))
+    drag(ladder, ladder.handle("lightest").center().toPoint(), QPoint(0, -round(5 * unit)))
     assert told[-1]["lightest"] == pytest.approx(5, abs=1) and ladder.start_of("lightest") == 100 - told[-1]["lightest"]
     assert ladder.handle("lightest").center().y() == pytest.approx(ladder.y_of(95), abs=0.5), "white stays white"
-    _drag(ladder, ladder.handle("deepest").center().toPoint(), QPoint(0, -round(6 * unit)))
+    drag(ladder, ladder.handle("deepest").center().toPoint(), QPoint(0, -round(6 * unit)))
     assert told[-1]["deepest"] == pytest.approx(6, abs=1) and ladder.start_of("deepest") == 0
     ladder.show_values(Values.of(deepest=-8))
     assert ladder.start_of("deepest") == 8 and ladder.start_of("lightest") == 100
@@ -85,7 +78,7 @@ def test_a_press_on_a_thread_makes_a_free_point(ladder: Ladder) -> None:
     share = 0.5
     y = ladder.y_of(level) + (ladder.y_of(float(ladder.out(level))) - ladder.y_of(level)) * share
     at = QPoint(round(left + (right - left) * share), round(y))
-    _drag(ladder, at, QPoint(0, -8))
+    drag(ladder, at, QPoint(0, -8))
     (point,) = told[-1].points
     assert point.at == pytest.approx(30, abs=1.5) and point.to > point.at + 4
     place = ladder.point_place(point)
@@ -170,7 +163,7 @@ def test_the_white_is_dragged_along_and_across_the_locus(qtbot: QtBot) -> None:
     pad.set_to.connect(lambda warm, tint: told.append((warm, tint)))
     pad.show()
     middle, end = pad.place(0, 0).toPoint(), pad.place(20, -10).toPoint()
-    _drag(pad, middle, end - middle)
+    drag(pad, middle, end - middle)
     assert told[-1] == (pytest.approx(20, abs=1), pytest.approx(-10, abs=1.5))
     spot = pad.place(*told[-1]).toPoint()
     assert pixels(pad)[spot.y(), spot.x(), 0] > 200
@@ -231,7 +224,7 @@ def test_no_ladder_stands_before_it_is_known(ladder: Ladder) -> None:
     shown = pixels(ladder).copy()
     ladder.show_ladder(None, None)
     told = _kept(ladder)
-    _drag(ladder, ladder.handle("lightness").center().toPoint(), QPoint(0, -9))
+    drag(ladder, ladder.handle("lightness").center().toPoint(), QPoint(0, -9))
     assert not told and np.abs(pixels(ladder).astype(int) - shown).mean() > 3
 
 
@@ -248,7 +241,7 @@ def test_the_station(window: Window, take: Callable[[], Take]) -> None:
         and session.nearness.ladder.printed[-1] > 96
     )
     start = tray.ladder.handle("light_half").center().toPoint()
-    _drag(tray.ladder, start, QPoint(0, -5))
+    drag(tray.ladder, start, QPoint(0, -5))
     assert take().recipe.step(HAND).values["light_half"] > 0  # type: ignore[union-attr]
     wait_until_settled(window)
     near = session.nearness.near

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
-from tests.desk.conftest import hover, pixels, press, wait_until_settled
+from tests.desk.conftest import drag, pixels, press, wait_until_settled
 from tests.desk.test_tune_drawn import press_key
 
 from rehearsal.core.proof.near import Near
@@ -27,14 +27,6 @@ from rehearsal.desk.parts.whitepad import WhitePad
 from rehearsal.desk.trays.tune import TuneTray
 from rehearsal.session.standing import TakeFigures
 from rehearsal.workbook.values import Habit, Take
-
-
-def _drag(widget: QWidget, start: QPoint, way: QPoint) -> None:
-    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=start)
-    for i in range(1, 5):
-        hover(widget, start + way * (i / 4), Qt.MouseButton.LeftButton)
-    QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=start + way)
-
 
 # ---- bars of three ends
 
@@ -128,13 +120,13 @@ def test_the_ladder_of_strength_follows_the_pointer(qtbot: QtBot) -> None:
     ladder.set_to.connect(lambda name, value: told.append((name, value)))
     ladder.show()
     start = ladder.handle("strength").center().toPoint()
-    _drag(ladder, start, QPoint(0, -7))
+    drag(ladder, start, QPoint(0, -7))
     ((name, value),) = told
     assert name == "strength" and value > 3
     assert ladder.handle("strength").center().y() == pytest.approx(start.y() - 7, abs=1)
     assert ladder.out(RUNGS["strength"]) == pytest.approx(RUNGS["strength"] * (1 + value / 100), rel=0.03)
     assert ladder.handle("quiet").center().y() < ladder.y_of(RUNGS["quiet"]), "all colours go along"
-    _drag(ladder, ladder.handle("quiet").center().toPoint(), QPoint(0, 4))
+    drag(ladder, ladder.handle("quiet").center().toPoint(), QPoint(0, 4))
     assert told[-1][0] == "quiet" and told[-1][1] < 0 and ladder.values["strength"] == value
     ladder.setFocus()
     press_key(ladder, Qt.Key.Key_Backspace)
@@ -157,7 +149,7 @@ def test_contrast_is_the_bracket_of_the_halves(qtbot: QtBot) -> None:
     half = ladder.handle("light_half").center().y()
     x, top, foot = ladder.bracket()
     assert top == half and foot == ladder.handle("dark_half").center().y() and x < ladder.width()
-    _drag(ladder, ladder.handle(CONTRAST).center().toPoint(), QPoint(0, -6))
+    drag(ladder, ladder.handle(CONTRAST).center().toPoint(), QPoint(0, -6))
     assert [name for name, _v in told[0]] == [CONTRAST] and told[0][CONTRAST] > 5
     assert ladder.handle("light_half").center().y() == pytest.approx(half - 6, abs=1)
     wide = ladder.bracket()

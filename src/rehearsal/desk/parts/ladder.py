@@ -69,7 +69,7 @@ class Ladder(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         """It may be small."""
-        return QSize(theme.px(214), theme.px(130))
+        return QSize(theme.px(214), theme.px(104))
 
     def show_ladder(self, printed: np.ndarray | None, tones: np.ndarray | None) -> None:
         """Absolute L* (101,) at which greys of L* 0 to 100 come out, and the picture's tones (101,), 1 at their largest.

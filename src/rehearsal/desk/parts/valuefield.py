@@ -13,7 +13,7 @@ from rehearsal.core.values.adjustments import ADJUSTMENTS
 from rehearsal.core.values.words import amount, word
 from rehearsal.desk import theme
 
-_COARSE, _WIDE = 5, 82
+_COARSE, WIDE = 5, 82
 _SIGNS = {"½": "1/2", "⅓": "1/3", "⅔": "2/3", "⅙": "1/6", "⅚": "5/6", "¼": "1/4", "¾": "3/4"}
 #: A fraction, a number, or a whole number and a fraction.
 _NUMBER = re.compile(r"\d+/\d+|\d+\s+\d+/\d+|\d+(?:[.,]\d+)?")
@@ -48,7 +48,7 @@ class ValueField(QDoubleSpinBox):
         self.setSingleStep(each.step)
         self.setKeyboardTracking(False)
         self.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
-        self.setFixedWidth(theme.px(_WIDE))
+        self.setFixedWidth(theme.px(WIDE))
         self.setAccessibleName(word("adjustment", name))
         self.setToolTip(word("adjustment_does", name))
         self.valueChanged.connect(lambda value: self.set_to.emit(each.snapped(value)))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtGui import QHideEvent
-from PyQt6.QtWidgets import QHBoxLayout
+from PyQt6.QtWidgets import QBoxLayout, QGridLayout, QHBoxLayout
 
 from rehearsal.core.tuning.summing import lightness_words
 from rehearsal.core.values.adjustments import Values
@@ -15,9 +15,9 @@ from rehearsal.desk import theme
 from rehearsal.desk.parts.chromaladder import ChromaLadder
 from rehearsal.desk.parts.ladder import RUNGS, Ladder
 from rehearsal.desk.parts.ledger import Ledger
-from rehearsal.desk.parts.valuefield import ValueField
+from rehearsal.desk.parts.valuefield import WIDE, ValueField
 from rehearsal.desk.parts.whitepad import WhitePad
-from rehearsal.desk.parts.widgets import Form, button, choice, quiet, scrolled
+from rehearsal.desk.parts.widgets import button, choice, quiet, scrolled
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.tunenear import NearColumn
 from rehearsal.desk.trays.tunepulled import PulledColumn
@@ -25,6 +25,8 @@ from rehearsal.desk.trays.tuning import Tuning
 
 #: Width of the list of habits.
 _HABITS = 144
+#: Width of the fields of the ladder where two stand in a row.
+_NARROW = 66
 
 
 class TuneTray(Tray):
@@ -81,19 +83,38 @@ class TuneTray(Tray):
     def _build_light(self) -> None:
         column = self.column("Light", 340, 1)
         column.beside_title(quiet("drag a rung; press a thread for a free point"))
-        row = QHBoxLayout()
-        row.setSpacing(theme.px(10))
+        self._light = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        self._light.setSpacing(theme.px(10))
         self.ladder = Ladder()
         self.ladder.moving.connect(lambda values: self._preview(self._recipe().with_tone(values)))
         self.ladder.set_to.connect(lambda values: self.session.takes.change_recipe(self._recipe().with_tone(values)))
-        row.addWidget(self.ladder, 1)
-        form = Form()
-        for name in (*list(RUNGS)[:2], "lightness", "contrast", *list(RUNGS)[3:]):
-            form.row(word("adjustment_short", name), self._field(name))
-        row.addLayout(form)
-        column.rows.addLayout(row, 1)
+        self._light.addWidget(self.ladder, 1)
+        self._amounts = QGridLayout()
+        self._amounts.setHorizontalSpacing(theme.px(8))
+        self._amounts.setVerticalSpacing(theme.px(4))
+        names = (*list(RUNGS)[:2], "lightness", "contrast", *list(RUNGS)[3:])
+        self._rows = [(quiet(word("adjustment_short", name)), self._field(name)) for name in names]
+        self._light.addLayout(self._amounts)
+        self._place_amounts(False)
+        column.rows.addLayout(self._light, 1)
         self._cut = quiet(wrap=True)
         column.add(self._cut)
+
+    def _place_amounts(self, upright: bool) -> None:
+        """Fields beside the ladder in its order, or two in a row below it."""
+        for i, (label, field) in enumerate(self._rows):
+            for widget in (label, field):
+                self._amounts.removeWidget(widget)
+            row, column = (i // 2, i % 2 * 2) if upright else (i, 0)
+            self._amounts.addWidget(label, row, column)
+            self._amounts.addWidget(field, row, column + 1)
+            field.setFixedWidth(theme.px(_NARROW if upright else WIDE))
+
+    def on_stand(self, upright: bool) -> None:
+        """Beside an upright picture the fields find their room below the ladder."""
+        way = QBoxLayout.Direction.TopToBottom if upright else QBoxLayout.Direction.LeftToRight
+        self._light.setDirection(way)
+        self._place_amounts(upright)
 
     def _build_colour(self) -> None:
         column = self.column("Colour", 200)
