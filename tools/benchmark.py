@@ -1,9 +1,10 @@
 """Timings as ratios, measured in one run; not part of the checks.
 
-python tools/benchmark.py [slider] [judge] [start]
+python tools/benchmark.py [tune] [judge] [start] …
 
-slider  a tuning slider moved until both panes are repainted, at 1280 × 800, against the time the general imaging
-        library takes to build and apply an 8-bit proof transform to the same visible pixels
+tune    a rung, a pulled colour, and a rung while a place is tuned, moved until both panes are repainted, at 1280 × 800 and
+        3840 × 2160, against the time the general imaging library takes to build and apply an 8-bit proof transform to
+        the same visible pixels; 24 megapixels rendered with every control
 judge   the judge command on 24 megapixels at 16 bit, against that library's 8-bit proof transform over the
         same pixels; its share against the exact road on a sample; its memory
 start   the demo window, warm, until it is on the screen
@@ -30,9 +31,7 @@ from rehearsal.core.picture.file import read_picture
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.lattice import delta_lattice
-from rehearsal.core.values.recipe import by_hand
-from rehearsal.demo.make import demo_folder, make_demo
-from rehearsal.workbook.home import data_home
+from rehearsal.demo.make import demo_folder
 
 PROFILES = demo_folder() / "profiles"
 PAPER, SCREEN = PROFILES / "SK24_WhiteDune_Hi.icc", PROFILES / "desk-screen-wide.icc"
@@ -51,45 +50,6 @@ def library_proof(pixels: np.ndarray, source: bytes) -> float:
     )  # fmt: skip
     ImageCms.applyTransform(image, transform)
     return time.perf_counter() - begin
-
-
-def slider() -> None:
-    """Move a slider forty times and wait for the paint each time."""
-    from PyQt6.QtTest import QTest
-    from PyQt6.QtWidgets import QApplication
-
-    from rehearsal.desk import theme
-    from rehearsal.desk.start import make_window
-
-    app = QApplication.instance() or QApplication([])
-    theme.load_fonts()
-    window = make_window(make_demo(data_home() / "demo.sqlite"), [])
-    window.resize(1280, 800)
-    window.show()
-    end = time.monotonic() + 30
-    while time.monotonic() < end and (window.session.jobs.running or not window.session.judging.is_current):
-        QTest.qWait(50)
-    window.stack.go(4)
-    times = []
-    for i in range(40):
-        begin = time.perf_counter()
-        window.session.roads.preview(
-            by_hand(lightness=(i % 9 - 4) / 6, contrast=i % 7, strength=i % 5, warmth=i % 11 - 5)
-        )
-        app.processEvents()  # paints what has changed
-        times.append(time.perf_counter() - begin)
-    placed = window.pair.placing.placed(1)
-    block = window.pair.sides.block(window.pair.placing.patch(placed))
-    both = np.concatenate([block, block], axis=1)
-    other = statistics.median(
-        library_proof(both, window.session.now.picture.pyramid.space.profile.data) for _ in range(9)
-    )
-    mine = statistics.median(times)
-    print(
-        f"slider: median {mine * 1000:.1f} ms (wanted 16), 95 % below {np.percentile(times, 95) * 1000:.1f} ms; "
-        f"library {other * 1000:.1f} ms for {both.shape[1]} × {both.shape[0]} pixels; ratio {mine / other:.2f} (wanted 1)"
-    )
-    window.close()
 
 
 def judge() -> None:
@@ -151,7 +111,7 @@ def main() -> None:
     import bench_tune
 
     all_of_them = {
-        "slider": slider, "judge": judge, "start": start, "opening": lambda: bench_desk.opening(library_proof),
+        "judge": judge, "start": start, "opening": lambda: bench_desk.opening(library_proof),
         "paper": lambda: bench_desk.paper(library_proof),
         "intent": lambda: bench_desk.intent(library_proof), "scout": lambda: bench_desk.scout(library_proof),
         "tune": lambda: bench_tune.tune(library_proof),

@@ -22,7 +22,7 @@ def test_steps_are_said_by_their_origin() -> None:
     learnt = Step(LEARNT, Values.of(lightness=1 / 3))
     both = by_hand(contrast=4).having(learnt)
     assert recipe_change(by_hand(contrast=4), both) == "learnt here: lighter by ⅓ stop"
-    assert recipe_change(both, by_hand(contrast=4)) == "without learnt here"
+    assert recipe_change(both, by_hand(contrast=4)) == "taken away: learnt here"
     assert recipe_change(both, both.put(1, replace(learnt, on=False))) == "learnt here off"
     assert recipe_change(both.put(1, replace(learnt, on=False)), both) == "learnt here on"
     assert recipe_change(both, both.put(1, replace(learnt, strength=0.5))) == "learnt here at 50 %"
@@ -36,6 +36,6 @@ def test_points_and_pulls_are_said() -> None:
     moved = Values(points=(Point(30.0, 27.0),))
     assert recipe_change(Recipe((Step(HAND, one),)), Recipe((Step(HAND, moved),))) == "L* 30 lowered to 27"
     both = replace(one, points=(*one.points, Point(60.0, 62.0)))
-    assert recipe_change(Recipe((Step(HAND, both),)), Recipe((Step(HAND, one),))) == "without L* 60 lifted to 62"
+    assert recipe_change(Recipe((Step(HAND, both),)), Recipe((Step(HAND, one),))) == "taken away: L* 60 lifted to 62"
     pull = Values(pulled=(Pull(0.6, 0.1, 40.0, lighter=0.05, name="orange"),))
     assert recipe_change(Recipe(), Recipe((Step(HAND, pull),))) == "orange pulled: lighter by 5 %"

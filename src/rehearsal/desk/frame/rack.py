@@ -19,7 +19,7 @@ from rehearsal.desk.parts.widgets import button, heading
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import Master, Take
 
-_WIDE = 330
+_WIDE = 384
 _LITTLE = QSize(60, 40)
 
 
