@@ -32,6 +32,7 @@ _TAKEN_OVER = (
     "space",
     "format",
     "ppi",
+    "sharpening",
     "fit",
     "borderless",
     "sheet",
@@ -167,7 +168,7 @@ class Logbook:
         mine = take.hand_over
         hand_over = replace(
             mine, route=model.hand_over.route, space=model.hand_over.space, format=model.hand_over.format,
-            ppi=model.hand_over.ppi,
+            ppi=model.hand_over.ppi, sharpen=model.hand_over.sharpen, sigma_um=model.hand_over.sigma_um,
         )  # fmt: skip
         frame = self._frame_like(take.frame, model, here)
         self._takes.change(

@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
+from rehearsal.core.papers.surface import SIGMA_UM, family
 from rehearsal.core.picture.file import Picture
 from rehearsal.core.sheet.onsheet import on_sheet
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import space_path
+from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.words import rendering_short
@@ -18,6 +20,17 @@ from rehearsal.session.habits import Habits, begun, steps_for_another_paper
 from rehearsal.session.now import Now
 from rehearsal.session.shelf import Shelf
 from rehearsal.workbook.values import AnyKept, Marks, Master, Take
+
+
+def spread_of(condition: PrintCondition) -> float:
+    """Spread of light and ink in a paper by its surface, µm; 0 while nobody has told it."""
+    return SIGMA_UM.get("" if condition.space else family(condition.surface, condition.texture), 0.0)
+
+
+def sharpened_for(hand_over: HandOver, condition: PrintCondition) -> HandOver:
+    """What is handed over, sharpened as much for another paper's surface; not at all for one nobody has told."""
+    spread = spread_of(condition) if hand_over.sharpen > 0 else 0.0
+    return replace(hand_over, sharpen=hand_over.sharpen if spread else 0.0, sigma_um=spread)
 
 
 class Takes:
@@ -178,6 +191,13 @@ class Takes:
         if self._now.take is not None:
             self.change("hand-over", hand_over=replace(self._now.take.hand_over, **fields))
 
+    def sharpen(self, per_cent: float) -> None:
+        """Sharpen the print for its paper by so much, 0 to 150 per cent; nothing while nobody has told its surface."""
+        take, condition = self._now.take, self._now.condition
+        if take is not None and condition is not None:
+            made = sharpened_for(replace(take.hand_over, sharpen=min(max(per_cent, 0.0), 150.0)), condition)
+            self.change("hand-over", hand_over=made)
+
     def change_sheet(self, **fields: Any) -> None:
         """Another sheet."""
         if self._now.take is not None:
@@ -235,7 +255,10 @@ class Takes:
         if take is None:
             return
         before = self._now.condition
-        self.change("condition", condition=condition.id, rendering=self._now.rendering_on(condition))
+        hand_over = sharpened_for(take.hand_over, condition)
+        self.change(
+            "condition", condition=condition.id, hand_over=hand_over, rendering=self._now.rendering_on(condition)
+        )
         if before is not None and self._now.condition == condition != before:
             self._bus.say(f"Paper changed from {before.paper} to {condition.paper}.", "undo")
 
@@ -245,6 +268,7 @@ class Takes:
         if take is None or take.condition == condition.id:
             return
         hand_over = replace(take.hand_over, media="", feed="", program_intent="", program_compensation="")
+        hand_over = sharpened_for(hand_over, condition)
         recipe = steps_for_another_paper(take.recipe, self._habits.all)
         made = replace(
             take, id=0, condition=condition.id, name="", rendering=self._now.rendering_on(condition),

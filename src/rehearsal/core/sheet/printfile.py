@@ -1,4 +1,4 @@
-"""The print file: crop, resize in linear light, tune, convert once.
+"""The print file: crop, resize in linear light, tune, sharpen for the paper, convert once.
 
 Two routes: pixels in the printer's space, or in a working space for a program that will convert.
 """
@@ -14,12 +14,15 @@ import numpy as np
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import check_destination
+from rehearsal.core.picture.arrived import SHARPENED, overshoot_of
+from rehearsal.core.picture.reduce import viewing_distance
 from rehearsal.core.picture.resize import Resizer
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.convert import Converter, strip_rows
 from rehearsal.core.sheet.layout import crop_to, fit_size, same_proportion
+from rehearsal.core.sheet.sharpen import Sharpener, sharpened
 from rehearsal.core.tuning.opened import OpenRendition
-from rehearsal.core.values.frame import Frame
+from rehearsal.core.values.frame import CM_PER_INCH, Frame, PrintSize
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.progress import Progress, silent
 
@@ -57,6 +60,8 @@ def make_pixels(opened: OpenRendition, progress: Progress = silent) -> np.ndarra
     box, (width, height) = plan_pixels(rendition.frame, rendition.hand_over.ppi, *opened.open.size)
     target, rendering = file_profile(opened)
     source, strips = _strips(opened, box, width, height)
+    if rendition.hand_over.sharpens:
+        strips = sharpened(strips, height, sharpener_of(opened), opened.tuned.space)
     converter = Converter(source, target, rendering, rendition.hand_over.file.depth)
     out = np.empty((height, width, converter.channels), dtype=converter.kind)
     for part, pixels in strips:
@@ -70,13 +75,25 @@ def _strips(
 ) -> tuple[Profile, Iterator[tuple[slice, np.ndarray]]]:
     """Profile and strips of the resized pixels: tuned ones, or straight from the master when nothing is tuned."""
     rows = strip_rows(width)
-    if not opened.rendition.recipe.is_neutral:
+    if not opened.rendition.recipe.is_neutral or opened.rendition.hand_over.sharpens:
         return opened.source, opened.tuned.strips(box, width, height, rows)
     picture = opened.open.picture
     x, y, w, h = box
     plain = Resizer(picture.pixels[y : y + h, x : x + w], master_space(picture.profile), width, height)
     parts = (slice(top, min(top + rows, height)) for top in range(0, height, rows))
     return picture.profile, ((part, plain.rows(part)) for part in parts)
+
+
+def sharpener_of(opened: OpenRendition) -> Sharpener:
+    """The filter of a rendition's print; half as strong for a picture that is sharpened already."""
+    hand_over, frame = opened.rendition.hand_over, opened.rendition.frame
+    x, y, w, h = opened.box
+    picture = opened.open.picture
+    halos = overshoot_of(picture.pixels[y : y + h, x : x + w], master_space(picture.profile))
+    half = 0.5 if halos is not None and halos > SHARPENED else 1.0
+    size = frame.size or PrintSize(w / hand_over.ppi * CM_PER_INCH, h / hand_over.ppi * CM_PER_INCH)
+    distance = viewing_distance(size.width_cm, size.height_cm)
+    return Sharpener(hand_over.sigma_um, hand_over.sharpen / 100 * half, hand_over.ppi, distance)
 
 
 def suggest_name(picture: str, printer: str, paper: str, rendering: Rendering, suffix: str) -> str:

@@ -11,6 +11,7 @@ from rehearsal.core.sheet.cautions import cautions, compensation_of, compensatio
 from rehearsal.core.sheet.layout import enlarged_words, enlargement, sheet_size, sheet_words
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import TO_TELL, PrintCondition
+from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.words import date_words, values_words, word
 
@@ -74,11 +75,18 @@ def _print_rows(request: TicketRequest) -> tuple[Row, ...]:
             Row("Sheet", f"{sheet_words(sheet.name)}, {width:.1f} × {height:.1f} cm"),
             Row("Resolution", f"{rendition.hand_over.ppi:.0f} ppi{f', {larger}' if larger else ''}"),
         ]
+    if rendition.hand_over.sharpens:
+        rows.append(Row("Sharpened", sharpening_words(rendition.hand_over)))
     rows.append(Row("Tuning", "; ".join(recipe_words(rendition.recipe)) or "none"))
     if request.file:
         rows.append(Row("File", Path(request.file).name))
     rows.append(Row("Ticket of", f"{date_words(date.today().isoformat())} {date.today().year}"))
     return tuple(rows)
+
+
+def sharpening_words(hand_over: HandOver) -> str:
+    """How a print is sharpened for its paper."""
+    return f"{hand_over.sharpen:.0f} % for a spread of {hand_over.sigma_um:.0f} µm; half of it where the picture is sharpened already"
 
 
 def recipe_words(recipe: Recipe) -> list[str]:

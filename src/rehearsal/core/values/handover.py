@@ -42,6 +42,8 @@ class HandOver:
         program_intent: intent set in the converting program; empty is the rendition's.
         media, feed: what is set in the driver; empty is the condition's.
         scale_percent: size set in the driver.
+        sharpen: per cent of what the paper's spread takes that is given back beforehand, 0 to 150; sigma_um: that spread, µm,
+            0 while the surface is not known.
         program_compensation: black point compensation in the converting program, ``on`` or ``off``; empty is the rendition's.
     """
 
@@ -55,11 +57,18 @@ class HandOver:
     feed: str = ""
     scale_percent: float = 100.0
     program_compensation: str = ""
+    sharpen: float = 0.0
+    sigma_um: float = 0.0
 
     @property
     def file(self) -> FileFormat:
         """Depth and ending of the file."""
         return FORMATS[self.format]
+
+    @property
+    def sharpens(self) -> bool:
+        """True when the print is sharpened for its paper."""
+        return self.sharpen > 0 and self.sigma_um > 0
 
     @property
     def via(self) -> str:

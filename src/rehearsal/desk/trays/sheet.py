@@ -11,11 +11,14 @@ from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.sheet.cautions import cautions
 from rehearsal.core.sheet.layout import SHEETS, sheet_words
 from rehearsal.core.sheet.ticket import Ticket
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.words import all_words
 from rehearsal.desk import theme
 from rehearsal.desk.parts.ticketpage import show_ticket
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, scrolled, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
+from rehearsal.session.takes import spread_of
 
 _INTENTS = (("as judged", ""), ("perceptual", "perceptual"), ("relative", "relative"), ("saturation", "saturation"))
 _COMPENSATION = (("as judged", ""), ("on", "on"), ("off", "off"))
@@ -57,6 +60,9 @@ class SheetTray(Tray):
         self._sheet = choice([(name, name) for name in SHEETS])
         self._sheet.activated.connect(lambda _i: self.session.takes.choose_sheet(self._sheet.currentData()))
         form.row("Sheet", self._sheet)
+        self._sharpen = number(0, 150, 0, " %", 10)
+        self._sharpen.valueChanged.connect(self.session.takes.sharpen)
+        form.row("Sharpen for paper", self._sharpen)
         column.rows.addLayout(form)
         self._borderless = QCheckBox("borderless")
         self._borderless.clicked.connect(lambda on: change_sheet(borderless=on))
@@ -118,6 +124,7 @@ class SheetTray(Tray):
         show_choice(self._format, hand_over.format)
         self._fill_sheets(take.sheet.name)
         self._borderless.setChecked(take.sheet.borderless)
+        self._show_sharpening(hand_over, condition)
         show_choice(self._who, hand_over.converts)
         show_choice(self._intent, hand_over.program_intent)
         show_choice(self._compensation, hand_over.program_compensation)
@@ -131,6 +138,17 @@ class SheetTray(Tray):
         notes = cautions(request) if request else ["The picture is not there yet."]
         self._cautions.setText("\n".join(notes) or "Nothing: what was judged is what will be printed.")
         self._done.setText(f"Written: {Path(take.file).name}" if take.file else "")
+
+    def _show_sharpening(self, hand_over: HandOver, condition: PrintCondition) -> None:
+        """How much, and for what surface; nobody sharpens for a paper whose surface nobody has told."""
+        sigma = spread_of(condition)
+        self._sharpen.setEnabled(sigma > 0)
+        show_number(self._sharpen, hand_over.sharpen)
+        self._sharpen.setToolTip(
+            f"Gives back beforehand what a spread of {sigma:.0f} µm takes; half of it where the picture is sharpened already"
+            if sigma
+            else "The paper's card does not tell its surface"
+        )
 
     def ticket(self) -> Ticket | None:
         """Ticket of the open take."""

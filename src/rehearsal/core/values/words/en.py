@@ -87,7 +87,7 @@ WORDS: dict[str, dict[str, str]] = {
         "absolute": "absolute",
     },
     "change": {
-        "condition": "on {0}", "rendering": "{0}", "crop": "another crop", "size": "{0}", "sheet": "sheet {0}",
+        "condition": "on {0}", "crop": "another crop", "sheet": "sheet {0}",
         "strength": "{0} at {1:.0f} %", "off": "{0} off", "on": "{0} on", "gone": "taken away: {0}",
         "same": "as the picture is",
         "begun": "Begun",
