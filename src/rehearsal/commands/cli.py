@@ -1,4 +1,4 @@
-"""The command line: inspect, judge, proof, convert, tune."""
+"""The command line: inspect, judge, proof, convert, tune, sheet."""
 
 from __future__ import annotations
 
@@ -11,9 +11,10 @@ from typing import TYPE_CHECKING, Any, NoReturn
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.papers.model import check_paper, check_screen
+from rehearsal.core.papers.surface import SIGMA_UM, family
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.core.proof.chain import VIEWS, Look
-from rehearsal.core.sheet.layout import parse_size
+from rehearsal.core.sheet.layout import fit_size, parse_size
 from rehearsal.core.sheet.printfile import suggest_name
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.destination import Destination
@@ -26,7 +27,7 @@ from rehearsal.core.values.rendition import Rendition
 if TYPE_CHECKING:
     from rehearsal.tasks.writing import Target
 
-COMMANDS = ("inspect", "judge", "proof", "convert", "tune")
+COMMANDS = ("inspect", "judge", "proof", "convert", "tune", "sheet")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -63,7 +64,25 @@ def _parser() -> argparse.ArgumentParser:
     tune.add_argument("--depth", type=int, choices=(8, 16), default=16)
     tune.add_argument("--large", action="store_true", help="open pictures of more than 155 megapixels as well")
     _force(tune)
+    _sheet(commands)
     return parser
+
+
+def _sheet(commands: Any) -> None:
+    sheet = commands.add_parser("sheet", help="write the whole page: the print at its place on bare paper")
+    sheet.add_argument("picture")
+    sheet.add_argument("--paper", required=True)
+    _rendering(sheet)
+    sheet.add_argument("--size", required=True)
+    sheet.add_argument("--sheet", required=True)
+    sheet.add_argument("--ppi", type=float, default=300.0)
+    sheet.add_argument("--depth", type=int, choices=(8, 16), help="16 for TIFF, 8 for PDF when not given")
+    sheet.add_argument("--margins", default="0,0,0,0", help="least bare paper in mm: top, right, bottom, left")
+    sheet.add_argument("--place", default="centre", help="centre, foot:15, or mm from the left and the top: 30,45")
+    sheet.add_argument("--sharpen", type=float, default=0.0, help="per cent, 0 to 150")
+    sheet.add_argument("--surface", default="", help=f"of the paper: {', '.join(SIGMA_UM)}")
+    sheet.add_argument("--out", required=True)
+    _force(sheet)
 
 
 def _rendering(command: argparse.ArgumentParser) -> None:
@@ -200,9 +219,7 @@ def _do_convert(arguments: argparse.Namespace) -> None:
 
     target = _paper(arguments.paper or arguments.space)
     frame = Frame(size=parse_size(arguments.size) if arguments.size else None, fit=arguments.fit)
-    if not 1 <= arguments.ppi <= 4800:
-        raise RehearsalError("the resolution is not possible", str(arguments.ppi), "use 1 to 4800 ppi")
-    hand_over = HandOver(format="tiff8" if arguments.depth == 8 else "tiff16", ppi=arguments.ppi)
+    hand_over = HandOver(format="tiff8" if arguments.depth == 8 else "tiff16", ppi=_resolution(arguments.ppi))
     rendering = Rendering(arguments.intent, not arguments.no_bpc)
     out = Path(arguments.out or suggest_name(arguments.picture, "", target.description, rendering, ".tif"))
     opened = _opened(_read(arguments), target, arguments, frame=frame, hand_over=hand_over)
@@ -211,12 +228,57 @@ def _do_convert(arguments: argparse.Namespace) -> None:
         print(out)
 
 
+def _do_sheet(arguments: argparse.Namespace) -> None:
+    from rehearsal.core.sheet.placing import parse_sheet, place_print
+    from rehearsal.tasks.writing import write_page
+
+    out = Path(arguments.out)
+    depth = arguments.depth or (8 if out.suffix.lower() == ".pdf" else 16)
+    paper, picture, wanted = _paper(arguments.paper), _read(arguments), parse_size(arguments.size)
+    size = fit_size(wanted, *picture.size)
+    place = place_print(size, parse_sheet(arguments.sheet, size), arguments.place, _margins(arguments.margins))
+    hand_over = HandOver(
+        format="tiff8" if depth == 8 else "tiff16", ppi=_resolution(arguments.ppi), sharpen=arguments.sharpen,
+        sigma_um=_spread(arguments.sharpen, arguments.surface),
+    )  # fmt: skip
+    opened = _opened(picture, paper, arguments, frame=Frame(size=size), hand_over=hand_over)
+    write_page(opened, place, _target(arguments, out))
+
+
+def _margins(text: str) -> tuple[float, float, float, float]:
+    try:
+        top, right, foot, left = (float(part) for part in text.split(","))
+    except ValueError:
+        raise RehearsalError("the margins are not understood", text, "write four numbers in mm like 5,5,15,5") from None
+    if not all(0 <= side < 1000 for side in (top, right, foot, left)):
+        raise RehearsalError("the margins are not possible", text, "write four numbers in mm like 5,5,15,5")
+    return top, right, foot, left
+
+
+def _spread(sharpen: float, surface: str) -> float:
+    """Spread of a surface in µm; 0 when nothing is sharpened."""
+    if not 0 <= sharpen <= 150:
+        raise RehearsalError("the strength of sharpening is not possible", f"{sharpen:g}", "use 0 to 150 per cent")
+    kind = family(surface)
+    if sharpen and not kind:
+        raise RehearsalError(
+            "sharpening needs the paper's surface", surface or "--surface", f"name one of {', '.join(SIGMA_UM)}"
+        )
+    return SIGMA_UM.get(kind, 0.0) if sharpen else 0.0
+
+
+def _resolution(ppi: float) -> float:
+    if not 1 <= ppi <= 4800:
+        raise RehearsalError("the resolution is not possible", str(ppi), "use 1 to 4800 ppi")
+    return ppi
+
+
 def run(arguments: list[str]) -> int:
     """Run one command; returns the exit status."""
     parsed = _parser().parse_args(arguments)
-    work = {"inspect": _inspect, "judge": _judge, "proof": _proof, "convert": _do_convert, "tune": _tune}[
-        parsed.command
-    ]
+    work = {
+        "inspect": _inspect, "judge": _judge, "proof": _proof, "convert": _do_convert, "tune": _tune, "sheet": _do_sheet,
+    }[parsed.command]  # fmt: skip
     try:
         work(parsed)
     except RehearsalError as error:
