@@ -7,7 +7,7 @@ from scipy.ndimage import fourier_gaussian, gaussian_filter1d
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.surface import SIGMA_UM
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.sheet.sharpen import MOST, OVERSHOOT, RADIUS, Sharpener, gain, sharpened, transfer
+from rehearsal.core.sheet.sharpen import MOST, OVERSHOOT, RADIUS, Sharpener, gain, print_contrasts, sharpened, transfer
 
 PPI, NEAR = 300.0, 45.0
 PIXELS_PER_MM = PPI / 25.4
@@ -120,3 +120,13 @@ def test_strips_are_sharpened_as_the_whole(rows: int, rng: np.random.Generator) 
     padded = pixels[np.clip(np.arange(-RADIUS, 123 + RADIUS), 0, 122)]
     whole = sharpener.pixels(padded, space)
     np.testing.assert_allclose(np.concatenate([m for _p, m in made]).astype(int), whole, atol=2)
+
+
+def test_contrasts_that_are_told() -> None:
+    told = print_contrasts(60.0, 1.0, PPI, NEAR)
+    assert [f for f, _b, _a in told] == [1.0, 3.0, 5.0]
+    for f, before, after in told:
+        assert before == pytest.approx(float(np.exp(-2 * (np.pi * 0.06 * f) ** 2))) and before <= after <= 1 + 1e-9
+    assert told[1][2] == pytest.approx(1.0)
+    assert [f for f, _b, _a in print_contrasts(60.0, 1.0, 180.0, NEAR)] == [1.0, 3.0], "a file of 180 ppi holds 3.5"
+    assert all(before == after for _f, before, after in print_contrasts(60.0, 0.0, PPI, NEAR))

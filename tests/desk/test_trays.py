@@ -5,6 +5,7 @@ from dataclasses import replace
 from datetime import date, timedelta
 from pathlib import Path
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QDate, Qt
 from PyQt6.QtTest import QTest
@@ -18,7 +19,7 @@ from PyQt6.QtWidgets import (
     QTableWidget,
     QWidget,
 )
-from tests.desk.conftest import read_page, wait_until_settled
+from tests.desk.conftest import pixels, read_page, wait_until_settled
 
 from rehearsal.core.icc.standard import space_bytes
 from rehearsal.core.values.adjustments import Values
@@ -26,6 +27,7 @@ from rehearsal.core.values.recipe import HAND, by_hand
 from rehearsal.desk.frame.stations import STATIONS
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.pair.headers import header_texts
+from rehearsal.desk.trays.sheet import SheetTray
 from rehearsal.desk.trays.tune import TuneTray
 from rehearsal.workbook.values import Take
 
@@ -203,6 +205,31 @@ def test_the_ticket_on_the_screen(window: Window) -> None:
 def test_the_list_of_keys(window: Window) -> None:
     text = read_page(lambda: window.actions_of_keys.act("keys"))
     assert "as last time" in text and "hold to see" in text and "Ctrl+Shift+Z" in text
+
+
+def test_sharpening_for_the_paper_by_hand(window: Window, take: Callable[[], Take]) -> None:
+    window.stack.go(6)
+    wait_until_settled(window)
+    tray, session = window.stack.trays[6], window.session
+    assert isinstance(tray, SheetTray)
+    before = pixels(tray.contrasts).astype(int)
+    assert "→" not in tray.contrasts.accessibleDescription() and "53 %" in tray.contrasts.accessibleDescription()
+    tray._sharpen.setValue(100)
+    wait_until_settled(window)
+    assert (take().hand_over.sharpen, take().hand_over.sigma_um) == (100.0, 60.0)
+    assert "53 → " in tray.contrasts.accessibleDescription() and "60 µm" in tray._surface.text()
+    assert np.abs(pixels(tray.contrasts).astype(int) - before).max() > 60
+    window.actions_of_keys.act("undo")
+    assert not take().hand_over.sharpens and tray._sharpen.value() == 0
+    condition = session.now.condition
+    assert condition is not None
+    session.shelf.change(replace(condition, surface="", texture=""))
+    wait_until_settled(window)
+    assert (
+        not tray._sharpen.isEnabled()
+        and "does not tell its surface" in tray._surface.text()
+        and not tray.contrasts.isVisible()
+    )
 
 
 def test_rack_opens_takes_and_makes_new_ones(window: Window, take: Callable[[], Take]) -> None:

@@ -52,6 +52,25 @@ def gain(f: np.ndarray, sigma_um: float, strength: float, ppi: float, distance_c
     return np.asarray(1 + (full - 1) * fade)
 
 
+#: Line pairs per mm at which a print's contrast is told.
+TOLD = (1.0, 3.0, 5.0)
+
+
+def print_contrasts(
+    sigma_um: float, strength: float, ppi: float, distance_cm: float
+) -> list[tuple[float, float, float]]:
+    """Line pairs per mm, and which share of the picture's contrast the print has there without and with sharpening.
+
+    Only as far as the file can hold them.
+    """
+    told = [f for f in TOLD if f <= ppi / 25.4 / 2]
+    before = [float(transfer(np.array(f), sigma_um)) for f in told]
+    after = [
+        b * float(gain(np.array(f), sigma_um, strength, ppi, distance_cm)) for f, b in zip(told, before, strict=True)
+    ]
+    return list(zip(told, before, after, strict=True))
+
+
 class Sharpener:
     """The filter for one print.
 

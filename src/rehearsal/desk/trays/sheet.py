@@ -8,17 +8,20 @@ from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QFileDialog
 
 from rehearsal.core.icc.standard import SPACES
+from rehearsal.core.picture.reduce import viewing_distance
 from rehearsal.core.sheet.cautions import cautions
 from rehearsal.core.sheet.layout import SHEETS, sheet_words
+from rehearsal.core.sheet.sharpen import print_contrasts
 from rehearsal.core.sheet.ticket import Ticket
 from rehearsal.core.values.condition import PrintCondition
-from rehearsal.core.values.handover import HandOver
-from rehearsal.core.values.words import all_words
+from rehearsal.core.values.words import all_words, counted
 from rehearsal.desk import theme
+from rehearsal.desk.parts.bars import Bar, Bars
 from rehearsal.desk.parts.ticketpage import show_ticket
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, scrolled, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
 from rehearsal.session.takes import spread_of
+from rehearsal.workbook.values import Take
 
 _INTENTS = (("as judged", ""), ("perceptual", "perceptual"), ("relative", "relative"), ("saturation", "saturation"))
 _COMPENSATION = (("as judged", ""), ("on", "on"), ("off", "off"))
@@ -27,16 +30,17 @@ _COMPENSATION = (("as judged", ""), ("on", "on"), ("off", "off"))
 class SheetTray(Tray):
     """Route, file, driver settings as they really are, cautions, ticket."""
 
-    follows = ("take", "picture", "judgement", "conditions", "facts")
+    follows = ("take", "picture", "judgement", "conditions", "facts", "arrival")
 
     def build(self) -> None:
         """Columns in the order of use."""
         self._build_file()
         self._build_driver()
-        look = self.column("Needs a look", 300, 1)
+        self._build_sharpening()
+        look = self.column("Needs a look", 210, 1)
         self._cautions = quiet(wrap=True)
         look.add(scrolled(self._cautions))
-        do = self.column("Hand over", 190, about=("write",))
+        do = self.column("Hand over", 176, about=("write",))
         do.add(button("Write the file…", self.write))
         do.add(button("Show the ticket", self.show_ticket))
         do.add(button("Save the ticket as PDF…", self._save_ticket))
@@ -45,7 +49,7 @@ class SheetTray(Tray):
         do.end()
 
     def _build_file(self) -> None:
-        column = self.column("File", 305, about=("sheet", "as-last"))
+        column = self.column("File", 276, about=("sheet", "as-last"))
         form = Form()
         change, change_sheet = self.session.takes.change_hand_over, self.session.takes.change_sheet
         self._route = choice(all_words("route"))
@@ -60,17 +64,26 @@ class SheetTray(Tray):
         self._sheet = choice([(name, name) for name in SHEETS])
         self._sheet.activated.connect(lambda _i: self.session.takes.choose_sheet(self._sheet.currentData()))
         form.row("Sheet", self._sheet)
-        self._sharpen = number(0, 150, 0, " %", 10)
-        self._sharpen.valueChanged.connect(self.session.takes.sharpen)
-        form.row("Sharpen for paper", self._sharpen)
         column.rows.addLayout(form)
         self._borderless = QCheckBox("borderless")
         self._borderless.clicked.connect(lambda on: change_sheet(borderless=on))
         column.add(self._borderless)
         column.end()
 
+    def _build_sharpening(self) -> None:
+        column = self.column("Sharpen for the paper", 164)
+        self._sharpen = number(0, 150, 0, " %", 10)
+        self._sharpen.setAccessibleName("Sharpen for the paper")
+        self._sharpen.valueChanged.connect(self.session.takes.sharpen)
+        column.add(self._sharpen)
+        self.contrasts = Bars("Contrast in the print by the size of detail", 1.0)
+        column.add(self.contrasts)
+        self._surface = quiet(wrap=True)
+        column.add(self._surface)
+        column.end()
+
     def _build_driver(self) -> None:
-        column = self.column("As set when printing", 316, about=("hand-over",))
+        column = self.column("As set when printing", 304, about=("hand-over",))
         form = Form()
         change = self.session.takes.change_hand_over
         self._who = choice(all_words("converter"))
@@ -124,7 +137,7 @@ class SheetTray(Tray):
         show_choice(self._format, hand_over.format)
         self._fill_sheets(take.sheet.name)
         self._borderless.setChecked(take.sheet.borderless)
-        self._show_sharpening(hand_over, condition)
+        self._show_sharpening(take, condition)
         show_choice(self._who, hand_over.converts)
         show_choice(self._intent, hand_over.program_intent)
         show_choice(self._compensation, hand_over.program_compensation)
@@ -139,20 +152,32 @@ class SheetTray(Tray):
         self._cautions.setText("\n".join(notes) or "Nothing: what was judged is what will be printed.")
         self._done.setText(f"Written: {Path(take.file).name}" if take.file else "")
 
-    def _show_sharpening(self, hand_over: HandOver, condition: PrintCondition) -> None:
-        """How much, and for what surface; nobody sharpens for a paper whose surface nobody has told."""
-        sigma = spread_of(condition)
+    def _show_sharpening(self, take: Take, condition: PrintCondition) -> None:
+        """How much, and what of fine detail the print will show; of a paper whose surface nobody has told, nothing is known."""
+        sigma, hand_over = spread_of(condition), take.hand_over
         self._sharpen.setEnabled(sigma > 0)
         show_number(self._sharpen, hand_over.sharpen)
-        self._sharpen.setToolTip(
-            f"Gives back beforehand what a spread of {sigma:.0f} µm takes; half of it where the picture is sharpened already"
-            if sigma
-            else "The paper's card does not tell its surface"
-        )
+        self.contrasts.setVisible(sigma > 0)
+        arrival = self.session.inquiries.arrival
+        known = arrival is not None and arrival.crop == take.frame.crop
+        if sigma and not known:
+            self.session.inquiries.ask_arrival()
+        already = known and arrival is not None and arrival.sharpened
+        size = take.frame.size
+        if sigma and size is not None:
+            strength = hand_over.sharpen / 100 * (0.5 if already else 1.0)
+            rows = print_contrasts(sigma, strength, hand_over.ppi, viewing_distance(size.width_cm, size.height_cm))
+            self.contrasts.show_bars(tuple(_contrast_bar(*row, known or not hand_over.sharpen) for row in rows))
+        self._surface.setText(surface_words(sigma, size is not None, already))
 
     def ticket(self) -> Ticket | None:
         """Ticket of the open take."""
         return self.session.printing.ticket()
+
+    def set_room(self, room: theme.Room) -> None:
+        """Drawn parts follow the room."""
+        self.contrasts.room = room
+        self.contrasts.update()
 
     def show_ticket(self) -> None:
         """The ticket as a page on the screen."""
@@ -192,3 +217,20 @@ def _fill(box: QComboBox, items: list[str], current: str) -> None:
     box.setToolTip(current)
     box.lineEdit().setCursorPosition(0)
     box.blockSignals(False)
+
+
+def _contrast_bar(f: float, before: float, after: float, known: bool) -> Bar:
+    """Contrast at f line pairs per mm, without and with sharpening."""
+    words = (
+        f"{before * 100:.0f} %" if round(before, 2) == round(after, 2) else f"{before * 100:.0f} → {after * 100:.0f} %"
+    )
+    return Bar(f"{counted(round(f), 'line')} per mm", after if known else 0.0, words if known else "…")
+
+
+def surface_words(sigma: float, sized: bool, already: bool) -> str:
+    """What is sharpened for, as a sentence."""
+    if not sigma:
+        return "The paper's card does not tell its surface."
+    if not sized:
+        return f"For a spread of {sigma:.0f} µm. Set a print size to see what it does."
+    return f"For a spread of {sigma:.0f} µm{'; half as strong, it is sharpened already' if already else ''}."
