@@ -207,6 +207,18 @@ def test_the_list_of_keys(window: Window) -> None:
     assert "as last time" in text and "hold to see" in text and "Ctrl+Shift+Z" in text
 
 
+def test_the_file_can_be_written_beside_an_upright_picture(window: Window) -> None:
+    window.stack.go(6)
+    tray = window.stack.trays[6]
+    assert isinstance(tray, SheetTray)
+    order = [c.title for c in tray._columns]
+    tray.stand(True)
+    standing = [c.title for c in tray._columns]
+    assert standing.index("Hand over") == 2 < standing.index("Needs a look"), "no other page hides it"
+    tray.stand(False)
+    assert [c.title for c in tray._columns] == order
+
+
 def test_sharpening_for_the_paper_by_hand(window: Window, take: Callable[[], Take]) -> None:
     window.stack.go(6)
     wait_until_settled(window)

@@ -48,6 +48,12 @@ class SheetTray(Tray):
         do.add(self._done)
         do.end()
 
+    def on_stand(self, upright: bool) -> None:
+        """Beside an upright picture some columns fold into pages: the button that finishes is none of them."""
+        titles = [c.title for c in self._columns]
+        do = self._columns.pop(titles.index("Hand over"))
+        self._columns.insert(2 if upright else len(self._columns), do)
+
     def _build_file(self) -> None:
         column = self.column("File", 276, about=("sheet", "as-last"))
         form = Form()
