@@ -86,6 +86,7 @@ class ValueField(QDoubleSpinBox):
         text, whole = self.lineEdit().text(), self.lineEdit().selectedText()
         if way is not None:
             self.stepBy(way * (_COARSE if shift else 1))
+            self.selectAll()
         elif event.key() == Qt.Key.Key_Backspace and (
             whole == text or event.matches(QKeySequence.StandardKey.DeleteStartOfWord)
         ):
