@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from rehearsal.core.proof.near import Near
 from rehearsal.desk import theme
 
-_ROW, _BAR, _STEP = 26, 8, 5
+_ROW, _BAR, _STEP = 25, 8, 5
 #: Figures of a few pixels that are further away by less do not say that it turned back.
 _ABOUT = 0.3
 

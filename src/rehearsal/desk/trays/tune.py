@@ -91,7 +91,7 @@ class TuneTray(Tray):
         self._light.addWidget(self.ladder, 1)
         self._amounts = QGridLayout()
         self._amounts.setHorizontalSpacing(theme.px(8))
-        self._amounts.setVerticalSpacing(theme.px(4))
+        self._amounts.setVerticalSpacing(theme.px(2))
         names = (*list(RUNGS)[:2], "lightness", "contrast", *list(RUNGS)[3:])
         self._rows = [(quiet(word("adjustment_short", name)), self._field(name)) for name in names]
         self._light.addLayout(self._amounts)
