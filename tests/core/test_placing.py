@@ -69,3 +69,9 @@ def test_bare_paper_gets_no_ink(channels: int, kind: type, bare: int, rng: np.ra
     np.testing.assert_array_equal(page[3:29, 2:41], print_)
     page[3:29, 2:41] = bare
     assert (page == bare).all()
+
+
+def test_a_print_as_large_as_its_page_covers_it(rng: np.random.Generator) -> None:
+    print_ = rng.integers(0, 200, (34, 49, 3)).astype(np.uint8)  # a pixel more than the page, by rounding
+    page = page_pixels(print_, place_print(PrintSize(48.3, 32.9), A3_PLUS), 2.54)
+    np.testing.assert_array_equal(page, print_[:33, :48])

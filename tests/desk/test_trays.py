@@ -29,6 +29,7 @@ from rehearsal.desk.frame.window import Window
 from rehearsal.desk.pair.headers import header_texts
 from rehearsal.desk.trays.sheet import SheetTray
 from rehearsal.desk.trays.tune import TuneTray
+from rehearsal.desk.words import as_printed
 from rehearsal.workbook.values import Take
 
 
@@ -229,10 +230,12 @@ def test_sharpening_for_the_paper_by_hand(window: Window, take: Callable[[], Tak
     tray._sharpen.setValue(100)
     wait_until_settled(window)
     assert (take().hand_over.sharpen, take().hand_over.sigma_um) == (100.0, 60.0)
+    assert as_printed(take().hand_over) == "what was judged, sharpened for the paper, is what will be printed"
     assert "53 → " in tray.contrasts.accessibleDescription() and "60 µm" in tray._surface.text()
     assert np.abs(pixels(tray.contrasts).astype(int) - before).max() > 60
     window.actions_of_keys.act("undo")
     assert not take().hand_over.sharpens and tray._sharpen.value() == 0
+    assert as_printed(take().hand_over) == "what was judged is what will be printed"
     condition = session.now.condition
     assert condition is not None
     session.shelf.change(replace(condition, surface="", texture=""))

@@ -260,6 +260,7 @@ def test_the_station(window: Window, take: Callable[[], Take]) -> None:
     QTest.keyPress(window.pair, Qt.Key.Key_F10)
     wait_until_settled(window)
     assert not roads.leaves_out and np.abs(pixels(window.pair).astype(int) - lean).mean() > 0.5
+    assert "≈" in tray.near.bars.accessibleDescription(), "no exact figure of the screen's take beside its print"
     QTest.keyRelease(window.pair, Qt.Key.Key_F10)
     wait_until_settled(window)
     assert roads.leaves_out and np.abs(pixels(window.pair).astype(int) - lean).mean() < 0.05

@@ -358,12 +358,14 @@ def test_sentences_of_habits_and_takes() -> None:
         lift_words("Pans", -1 / 6) == "Every new take of Pans begins ⅙ stop darker."
         and lift_words("", 0.0) == "No picture is open."
     )
-    assert figures_words(TakeFigures()) == "Not printed."
+    assert figures_words(TakeFigures()) == "No print of it in the logbook."
     assert (
-        figures_words(TakeFigures(2.44, 12.0, printed=True))
-        == "ΔE₀₀ 2.4 from the picture, 12 % beyond the paper and printed."
+        figures_words(TakeFigures(2.44, 12.0, printed=True)) == "Near by ΔE₀₀ 2.4, 12 % beyond the paper and printed."
     )
-    assert figures_words(TakeFigures(None, 0.0, written=True)) == "0 % beyond the paper and written, not printed."
+    assert (
+        figures_words(TakeFigures(None, 0.0, written=True))
+        == "0 % beyond the paper, written and no print of it in the logbook."
+    )
     from datetime import datetime
 
     now = datetime(2026, 11, 27, 12, 0)

@@ -18,6 +18,7 @@ from rehearsal.core.values.recipe import HAND, LEARNT, PICTURE, Recipe, Step, by
 from rehearsal.core.values.rendering import INTENTS, Rendering
 from rehearsal.session.habits import offered, sum_of
 from rehearsal.tasks.habits import habit_json, read_habit, write_habit
+from rehearsal.tasks.writing import Target
 from rehearsal.workbook.values import Habit, Master, Take
 
 
@@ -181,21 +182,27 @@ def test_a_habit_comes_back_from_its_file(tmp_path: Path, desk: Desk) -> None:
     values = replace(Values.of(contrast=6, lightness=1 / 3), points=(Point(30.0, 34.0),), pulled=(pull,))
     habit = Habit(name="Mätte “soft”", values=values, intent="relative", compensate=False, view="on-paper")
     path = tmp_path / "matte.json"
-    desk.session.habits.write_file(habit, path)
+    desk.session.habits.write_file(habit, Target(path))
     assert read_habit(path) == habit and "written" in desk.said[-1]
     assert set(json.loads(path.read_text("utf-8"))) == {"habit", "values", "intent", "compensate", "view"}
     desk.session.habits.open_file(path)
     kept = desk.session.habits.named(habit.name)
     assert kept is not None and replace(kept, id=0) == habit
+    desk.session.habits.start(kept, 0)
+    again = desk.session.habits.open_file(path)
+    assert again is not None and again.starts, "what belongs to this workbook stays with the name"
     plain = Habit(name="View alone", view="fitted")
     assert habit_json(plain) == {"habit": "View alone", "view": "fitted"}
     master = desk.session.now.master
     assert master is not None
     before = Path(master.path).read_bytes()
-    desk.session.habits.write_file(habit, Path(master.path))
+    desk.session.habits.write_file(habit, Target(Path(master.path), desk.session.printing.protected()))
+    hard = tmp_path / "other-name.json"
+    os.link(master.path, hard)  # the same file by another name
+    desk.session.habits.write_file(habit, Target(hard, desk.session.printing.protected()))
     assert "never written to" in desk.said[-1] and Path(master.path).read_bytes() == before
-    desk.session.habits.write_file(habit, tmp_path / "nowhere" / "habit.json")
-    assert "cannot be written" in desk.said[-1]
+    desk.session.habits.write_file(habit, Target(tmp_path / "nowhere" / "habit.json"))
+    assert "folder is missing" in desk.said[-1]
 
 
 @pytest.mark.parametrize(
@@ -238,4 +245,4 @@ def test_files_that_are_none_are_not_waited_for(tmp_path: Path) -> None:
             read_habit(path)
         assert says in found.value.words()
     with pytest.raises(RehearsalError):
-        write_habit(Habit(name="a", view="fitted"), tmp_path / "none" / "habit.json")
+        write_habit(Habit(name="a", view="fitted"), Target(tmp_path / "none" / "habit.json"))

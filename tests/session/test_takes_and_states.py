@@ -178,6 +178,25 @@ def test_a_name_given_late_takes_nothing_back(desk: Desk) -> None:
     desk.settle()
 
 
+def test_states_of_a_take_that_is_gone_go_at_the_next_start(desk: Desk, book: Workbook) -> None:
+    # a take's number may come again: another take must not inherit them
+    s = desk.session
+    s.takes.duplicate()
+    s.takes.change_recipe(by_hand(contrast=5))
+    gone = desk.take
+    s.takes.remove(gone)
+    s.takes.undo()
+    assert len(s.history.of(gone)) == 2, "put back it has them"
+    s.takes.redo()
+    desk.settle()
+    s.close()
+    again = Workbook(book.path)
+    assert [m for m in again.all(Moment) if m.take == gone.id]
+    other = Desk(again)
+    assert other.session.history.of(gone) == []
+    other.session.close()
+
+
 # ---- another take as the pair
 
 

@@ -55,6 +55,7 @@ def test_takes_of_format_4_name_themselves_unless_the_name_was_their_own(tmp_pat
     path = tmp_path / "book.sqlite"
     shutil.copy(FORMAT_2.with_name("format-4.sqlite"), path)
     book = Workbook(path)
+    assert "damaged" not in book.notice and len(book.all(PrintCondition)) == 2, "nothing of it was lost"
     assert [t.name for t in book.all(Take)] == ["", "", "For the exhibition", ""]
     assert book.all(Take)[0].recipe.total == Values.of(lightness=1 / 3, contrast=4)
     (habit,) = book.all(Habit)
@@ -66,6 +67,19 @@ def test_takes_of_format_4_name_themselves_unless_the_name_was_their_own(tmp_pat
     again = Workbook(path)
     assert again.all(Moment) == [made] and [t.name for t in again.all(Take)] == ["", "", "For the exhibition", ""]
     again.close()
+
+
+def test_a_name_that_is_none_loses_its_row_alone(tmp_path: Path) -> None:
+    path = tmp_path / "book.sqlite"
+    shutil.copy(FORMAT_2.with_name("format-4.sqlite"), path)
+    db = sqlite3.connect(path)
+    row = json.loads(db.execute("SELECT data FROM takes WHERE id = 2").fetchone()[0])
+    db.execute("UPDATE takes SET data = ? WHERE id = 2", (json.dumps({**row, "name": 7}),))
+    db.commit()
+    db.close()
+    book = Workbook(path)
+    assert [t.id for t in book.all(Take)] == [1, 3, 4] and "1 could not be read" in book.notice
+    book.close()
 
 
 # ---- format 3

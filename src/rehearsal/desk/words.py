@@ -6,6 +6,7 @@ import numpy as np
 
 from rehearsal.core.colour.lab import lab_to_xyz
 from rehearsal.core.colour.table import srgb_encode
+from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.rendering import Rendering
 
 #: Linear sRGB of XYZ under D50 (IEC 61966-2-1 primaries, Bradford; Lindbloom's published matrix, from memory).
@@ -40,6 +41,12 @@ def rendering_words(rendering: Rendering) -> str:
     if rendering.intent == "relative":
         return f"{name}, compensated" if rendering.compensate else f"{name}, uncompensated"
     return name
+
+
+def as_printed(hand_over: HandOver) -> str:
+    """That nothing else is printed than was judged: sharpening for the paper is no part of a judgement, and is said."""
+    more = ", sharpened for the paper," if hand_over.sharpens else ""
+    return f"what was judged{more} is what will be printed"
 
 
 def linear_srgb(xyz: np.ndarray) -> np.ndarray:

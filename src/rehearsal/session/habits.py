@@ -15,6 +15,7 @@ from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.now import Now
 from rehearsal.tasks.habits import read_habit, write_habit
+from rehearsal.tasks.writing import Target
 from rehearsal.workbook.values import Habit, Master, Take
 
 
@@ -120,23 +121,21 @@ class Habits:
     def open_file(self, path: Path) -> Habit | None:
         """A habit out of a file."""
         try:
-            return self.keep(read_habit(path))
+            made = read_habit(path)
         except RehearsalError as error:
             self._bus.say_error(error)
             return None
+        same = self.named(made.name)  # what belongs to this workbook stays with the name
+        return self.keep(made if same is None else replace(made, condition=same.condition, starts=same.starts))
 
-    def write_file(self, habit: Habit, path: Path) -> None:
+    def write_file(self, habit: Habit, target: Target) -> None:
         """A habit into a file."""
-        masters = [m.path for m in self._book.all(Master)]
-        if any(Path(m).resolve() == path.resolve() for m in masters):
-            self._bus.say("An opened picture is never written to: choose another file name.")
-            return
         try:
-            write_habit(habit, path)
+            write_habit(habit, target)
         except RehearsalError as error:
             self._bus.say_error(error)
             return
-        self._bus.say(f"{path.name} written.", "folder", str(path))
+        self._bus.say(f"{target.path.name} written.", "folder", str(target.path))
 
     # ---- the lightness of a picture
 

@@ -37,6 +37,9 @@ class History:
     def __init__(self, book: Book, bus: Bus, now: Now) -> None:
         self._book, self._bus, self._now = book, bus, now
         self._last: Take | None = None
+        for moment in book.all(Moment):  # nothing can be put back any more, and a take's number may come again
+            if book.get(Take, moment.take) is None:
+                book.forget(moment)
         bus.changed.connect(self._follow)
 
     def of(self, take: Take) -> list[Moment]:

@@ -8,11 +8,12 @@ from pathlib import Path
 from typing import Any
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.picture.write import put_in_place
 from rehearsal.core.proof.chain import VIEWS
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.rendering import INTENTS
-from rehearsal.core.work.files import write_beside
 from rehearsal.tasks.recipes import read_object
+from rehearsal.tasks.writing import Target
 from rehearsal.workbook.values import Habit
 
 _TELLS = "correct it as docs/habit.schema.json tells"
@@ -72,17 +73,15 @@ def read_habit(path: Path) -> Habit:
     return habit_from_json(read_object(path, "habit"), path)
 
 
-def write_habit(habit: Habit, path: Path) -> None:
+def write_habit(habit: Habit, target: Target) -> None:
     """A habit into a file.
 
     Raises:
-        RehearsalError: it cannot be written there.
+        PictureError: a master or a profile in use lies there, or it cannot be written.
     """
+    target.check()
     text = json.dumps(habit_json(habit), ensure_ascii=False, indent=1) + "\n"
-    try:
-        write_beside(path, lambda name: _put(text, Path(name)))
-    except OSError as error:
-        raise RehearsalError(f"the habit cannot be written ({error.strerror})", path, "choose another folder") from None
+    put_in_place(target.path, lambda name: _put(text, Path(name)), target.replace, "habit")
 
 
 def _put(text: str, path: Path) -> None:

@@ -185,7 +185,9 @@ def _to_5(data: Data) -> Data:
     return {**data, "takes": [{**t, "name": _own_name(t.get("name", ""), papers)} for t in data.get("takes", [])]}
 
 
-def _own_name(name: str, papers: set[str]) -> str:
+def _own_name(name: Any, papers: set[str]) -> Any:
+    if not isinstance(name, str):  # its row is lost later, alone
+        return name
     bare = name
     while bare.endswith(", again"):
         bare = bare.removesuffix(", again")
@@ -194,4 +196,5 @@ def _own_name(name: str, papers: set[str]) -> str:
 
 #: What brings a format to the next one. Formats 0 (files without a number) and 1 only lacked a table; 3 had no free points, no
 #: pulled colours, no lab, ink set, brightener and hours to dry, and did not say when a file was written: all of it is empty then.
+#: 4 had no states, no lightness kept with a picture, no sharpening, and habits of amounts alone.
 _STEPS: dict[int, Callable[[Data], Data]] = {0: dict, 1: dict, 2: _to_3, 3: dict, 4: _to_5}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -34,13 +35,7 @@ def write_picture(pixels: np.ndarray, profile: Profile, ppi: float, path: Path, 
     if suffix == ".png" and pixels.shape[2] == 4:
         raise PictureError("PNG cannot hold printer values of four inks", path, "end the name in .tif or .jpg")
     try:
-        write_beside(path, lambda name: _save(pixels, profile, ppi, name, suffix), replace)
-    except FileExistsError as error:
-        raise exists(path) from error
-    except OSError as error:
-        raise PictureError(
-            f"the file cannot be written ({system_words(error)})", path, "choose a folder you can write to"
-        ) from error
+        put_in_place(path, lambda name: _save(pixels, profile, ppi, name, suffix), replace)
     except Exception as error:
         if type(error).__module__.startswith("pyvips"):
             text = str(error)
@@ -49,6 +44,22 @@ def write_picture(pixels: np.ndarray, profile: Profile, ppi: float, path: Path, 
                 f"the file cannot be written ({why})", path, "free some space or choose another folder"
             ) from error
         raise
+
+
+def put_in_place(path: Path, write: Callable[[str], None], replace: bool, what: str = "file") -> None:
+    """:func:`write_beside`, with its errors in words.
+
+    Raises:
+        PictureError: it cannot be written, or is there; nothing half-written stays.
+    """
+    try:
+        write_beside(path, write, replace)
+    except FileExistsError as error:
+        raise exists(path) from error
+    except OSError as error:
+        raise PictureError(
+            f"the {what} cannot be written ({system_words(error)})", path, "choose a folder you can write to"
+        ) from error
 
 
 def exists(path: Path) -> PictureError:

@@ -6,10 +6,8 @@ from pathlib import Path
 
 import numpy as np
 
-from rehearsal.core.errors import PictureError, system_words
-from rehearsal.core.picture.write import exists
+from rehearsal.core.picture.write import put_in_place
 from rehearsal.core.sheet.placing import OnSheet
-from rehearsal.core.work.files import write_beside
 
 _MM = 72 / 25.4
 
@@ -19,9 +17,10 @@ def page_pixels(pixels: np.ndarray, where: OnSheet, ppi: float) -> np.ndarray:
 
     No ink is the largest value of RGB printers and of grey ones, and nought of ink amounts.
     """
+    wide, high = (round(side / 25.4 * ppi) for side in where.sheet)
+    pixels = pixels[:high, :wide]  # one as large as its sheet may be a pixel larger by rounding
     h, w, channels = pixels.shape
     bare = 0 if channels == 4 else np.iinfo(pixels.dtype).max
-    wide, high = (round(side / 25.4 * ppi) for side in where.sheet)
     left, top = (
         min(max(round(v / 25.4 * ppi), 0), most) for v, most in ((where.left, wide - w), (where.top, high - h))
     )
@@ -47,11 +46,4 @@ def write_page_pdf(pixels: np.ndarray, where: OnSheet, path: Path, replace: bool
         canvas.drawImage(ImageReader(Image.fromarray(pixels)), where.left * _MM, foot, wide, high)
         canvas.save()
 
-    try:
-        write_beside(path, write, replace)
-    except FileExistsError as error:
-        raise exists(path) from error
-    except OSError as error:
-        raise PictureError(
-            f"the file cannot be written ({system_words(error)})", path, "choose a folder you can write to"
-        ) from error
+    put_in_place(path, write, replace)

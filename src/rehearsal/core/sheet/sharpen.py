@@ -95,12 +95,10 @@ class Sharpener:
     def lightness(self, light: np.ndarray) -> np.ndarray:
         """Sharpened L* (h, w) of L* (h + 2 · RADIUS, w): rows above and below are neighbours, columns end as they are."""
         wide = np.pad(light, ((0, 0), (RADIUS, RADIUS)), mode="edge")
-        made = _signal.oaconvolve(wide, self.taps[::-1, ::-1], mode="valid")
-        inside = light[RADIUS:-RADIUS]
+        made = _signal.oaconvolve(wide, self.taps, mode="valid")  # it is the same both ways round
         low = ndimage.minimum_filter(light, 3, mode="nearest")[RADIUS:-RADIUS]
         high = ndimage.maximum_filter(light, 3, mode="nearest")[RADIUS:-RADIUS]
-        made = np.clip(made, low - OVERSHOOT, high + OVERSHOOT)
-        return np.asarray(np.clip(np.where(np.isfinite(made), made, inside), 0.0, 100.0))
+        return np.asarray(np.clip(np.clip(made, low - OVERSHOOT, high + OVERSHOOT), 0.0, 100.0))
 
     def pixels(self, pixels: np.ndarray, space: MasterSpace) -> np.ndarray:
         """Sharpened 16-bit RGB (h, w, 3) of 16-bit RGB (h + 2 · RADIUS, w, 3) of a working space."""

@@ -7,10 +7,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from rehearsal.core.errors import PictureError, system_words
-from rehearsal.core.picture.write import exists
+from rehearsal.core.picture.write import put_in_place
 from rehearsal.core.sheet.ticket import Ticket
-from rehearsal.core.work.files import write_beside
 
 #: A4 in points, and the margins.
 WIDTH, HEIGHT = 595.28, 841.89
@@ -127,14 +125,7 @@ def write_ticket_pdf(ticket: Ticket, path: Path, replace: bool = True) -> None:
             _draw(canvas, page)
         canvas.save()
 
-    try:
-        write_beside(path, write, replace)
-    except FileExistsError as error:
-        raise exists(path) from error
-    except OSError as error:
-        raise PictureError(
-            f"the ticket cannot be written ({system_words(error)})", path, "choose a folder you can write to"
-        ) from error
+    put_in_place(path, write, replace, "ticket")
 
 
 def _pages(words: list[Words]) -> Iterator[list[Words]]:

@@ -17,6 +17,7 @@ from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.widgets import button, choice, heading, number, quiet, scrolled, show_choice
 from rehearsal.desk.words import rendering_words, view_words
 from rehearsal.session.habits import offered, sum_of
+from rehearsal.tasks.writing import Target
 from rehearsal.workbook.values import Habit
 
 _FIELD = 240
@@ -82,7 +83,8 @@ class HabitRow(QWidget):
     def _write(self) -> None:
         name, _ = QFileDialog.getSaveFileName(self, "Write the habit", f"{self.habit.name}.json", "Habits (*.json)")
         if name:
-            self._board.session.habits.write_file(self.habit, Path(name))
+            session = self._board.session
+            session.habits.write_file(self.habit, Target(Path(name), session.printing.protected()))
 
 
 class HabitsBoard(Board):

@@ -25,10 +25,12 @@ def figures_words(found: TakeFigures) -> str:
     """How a take stands, as a sentence; what was not measured of it as it is now is not said."""
     said = []
     if found.near is not None:
-        said.append(f"ΔE₀₀ {found.near:.1f} from the picture")
+        said.append(f"near by ΔE₀₀ {found.near:.1f}")
     if found.beyond is not None:
         said.append(f"{share_words(found.beyond)} beyond the paper")
-    said.append("printed" if found.printed else "written, not printed" if found.written else "not printed")
+    if found.written and not found.printed:
+        said.append("written")
+    said.append("printed" if found.printed else "no print of it in the logbook")
     return capital(f"{in_row(said)}.")
 
 

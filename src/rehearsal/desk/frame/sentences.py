@@ -14,6 +14,7 @@ from rehearsal.core.sheet.cautions import cautions
 from rehearsal.core.sheet.layout import effective_ppi
 from rehearsal.core.values.recipe import LEARNT
 from rehearsal.core.values.words import capital, counted, date_words, in_row, values_words, word
+from rehearsal.desk.words import as_printed
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import LogEntry
 
@@ -136,7 +137,7 @@ def _sheet(session: Session) -> Sentence:
         return Sentence("The picture is not there yet.")
     notes = cautions(request)
     if not notes:
-        return Sentence("Nothing needs a look: what was judged is what will be printed.", "ticket")
+        return Sentence(f"Nothing needs a look: {as_printed(request.rendition.hand_over)}.", "ticket")
     more = "" if len(notes) == 1 else f" And {counted(len(notes) - 1, 'more thing')} to look at."
     return Sentence(f"{notes[0]}{more}", "ticket")
 

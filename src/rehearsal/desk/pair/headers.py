@@ -31,7 +31,9 @@ def _left_texts(session: Session, picture: str) -> tuple[str, str]:
     """The head of the left pane: the picture, or the other paper of a comparison."""
     roads = session.roads
     if roads.rival_take is not None:
-        return session.takes.name_of(roads.rival_take), "another take of this picture; Esc ends"
+        other, here = roads.rival_take, session.now.take
+        crop = "" if here is None or other.frame.crop == here.frame.crop else ", in this one's crop"
+        return session.takes.name_of(other), f"another take of this picture{crop}; Esc ends"
     if roads.rival is not None:
         return roads.rival.name, "the same take on the other paper; Esc ends"
     held = roads.road is not None and roads.road.master_scale < 0.995

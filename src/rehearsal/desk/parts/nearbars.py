@@ -54,7 +54,8 @@ class NearBars(QWidget):
         self.rows, self._about = rows, about
         self.setAccessibleDescription("; ".join(_said(row, about) for row in rows))
         self.setToolTip(
-            "Mean ΔE₀₀ from the picture. Light: now. Grey: untuned. Hatched: the nearest this paper can show."
+            "Mean ΔE₀₀ from half-way between the picture and the picture fitted to this paper. Light: now. Grey: untuned. "
+            "Hatched: the nearest this paper can show."
         )
         self.updateGeometry()
         self.update()

@@ -20,6 +20,7 @@ from rehearsal.desk.parts.bars import Bar, Bars
 from rehearsal.desk.parts.ticketpage import show_ticket
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, scrolled, show_choice, show_number
 from rehearsal.desk.trays.base import Tray
+from rehearsal.desk.words import as_printed
 from rehearsal.session.takes import spread_of
 from rehearsal.workbook.values import Take
 
@@ -155,7 +156,7 @@ class SheetTray(Tray):
         show_number(self._scale, hand_over.scale_percent)
         request = self.session.printing.ticket_request()
         notes = cautions(request) if request else ["The picture is not there yet."]
-        self._cautions.setText("\n".join(notes) or "Nothing: what was judged is what will be printed.")
+        self._cautions.setText("\n".join(notes) or f"Nothing: {as_printed(hand_over)}.")
         self._done.setText(f"Written: {Path(take.file).name}" if take.file else "")
 
     def _show_sharpening(self, take: Take, condition: PrintCondition) -> None:

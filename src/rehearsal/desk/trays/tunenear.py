@@ -36,7 +36,7 @@ class NearColumn:
         column = tray.column("How near", 200)
         self._head = quiet("shorter is nearer")
         column.beside_title(self._head)
-        self.bars = NearBars("How near to the picture, mean ΔE₀₀", _NEAR_END)
+        self.bars = NearBars("How near, mean ΔE₀₀", _NEAR_END)
         column.add(self.bars)
         self.words = quiet(wrap=True)
         column.add(self.words)
@@ -45,14 +45,14 @@ class NearColumn:
         column.add(self.cautions)
         column.end()
         self._without = self._hold(
-            "Untuned", "F8", "the take untuned, on the same paper", lambda: self._preview(Recipe())
+            "Untuned", "F8", "the take untuned, on the same paper", lambda: self._tuning.preview(Recipe())
         )
         self.less = self._hold("Less step", "F9", "the take without the chosen step", self._preview_less)
         self._added = self._hold(
             "Printed",
             "F10",
             "with the steps that act on the print alone",
-            lambda: self.session.roads.add_what_prints(True),
+            self._show_printed,
         )
         self.school = button(
             "Paper alone", self._change_school, "Edit for the paper: the take alone, no figures of nearness"
@@ -68,8 +68,9 @@ class NearColumn:
         made.released.connect(self.let_go)
         return made
 
-    def _preview(self, recipe: Recipe) -> None:
-        self._tuning.preview(recipe)
+    def _show_printed(self) -> None:
+        self.session.roads.add_what_prints(True)
+        self.refresh()
 
     def move(self) -> None:
         """Something is being dragged: figures follow at their own pace, the panes come first."""
@@ -87,7 +88,7 @@ class NearColumn:
     def _preview_less(self) -> None:
         recipe, at = self._tuning.recipe(), self._chosen()
         if at < len(recipe.steps):
-            self._preview(recipe.put(at, replace(recipe.steps[at], on=False)))
+            self._tuning.preview(recipe.put(at, replace(recipe.steps[at], on=False)))
 
     def let_go(self) -> None:
         """What was held is let go: the take as it is again."""
@@ -129,13 +130,13 @@ class NearColumn:
         self.bars.update()
 
     def refresh(self) -> None:
-        """Figures of the take as it is kept; none beside a picture that is only previewed."""
+        """Figures of the take as it is kept, exact; of what is only shown, from a few pixels, and said so."""
         paper = self.for_paper
         self.school.setChecked(paper)
         for part in (self.bars, self.words, self._head):
             part.setVisible(not paper)
         near, roads = self.session.nearness, self.session.roads
-        moves, shown = roads.previews, roads.on_screen
+        moves, shown = roads.previews or roads.with_additions, roads.on_screen
         damage = () if moves else near.damage or ()
         whole, areas = near.near, () if moves else near.areas or ()
         if moves:

@@ -92,9 +92,15 @@ class PulledColumn:
         self._chosen_pull = at
         self.refresh()
 
-    def _pick(self) -> None:
+    def _has_room(self) -> bool:
+        """False, and said so, when no further colour can be pulled."""
         if len(self._all_pulled()) >= MOST_PULLED:
             self.session.bus.say(f"{MOST_PULLED} colours are pulled already. Let one go first.")
+            return False
+        return True
+
+    def _pick(self) -> None:
+        if not self._has_room():
             return
         self.pair.state.pick(True)
         self.session.bus.say("Press the colour in the picture or in the take.")
@@ -116,7 +122,7 @@ class PulledColumn:
     def _pull_area(self) -> None:
         place, opened = self._from_area.currentData(), self.session.now.opened
         self._from_area.setCurrentIndex(0)
-        if place is not None and opened is not None and len(self._all_pulled()) < MOST_PULLED:
+        if place is not None and opened is not None and self._has_room():
             x, y, w, h = opened.box
             self._add_pull(self.session.inquiries.unpulled_lab(x + place[0] * w, y + place[1] * h), AREA)
 
@@ -131,6 +137,7 @@ class PulledColumn:
             self._tuning.keep(self._pulled(wide))
 
     def refresh(self) -> None:
+        """Follow the session."""
         pulled, ladder = self._all_pulled(), self.session.nearness.ladder
         self._chosen_pull = min(self._chosen_pull, max(len(pulled) - 1, 0))
         chosen = pulled[self._chosen_pull] if pulled else None
