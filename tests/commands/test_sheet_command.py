@@ -1,13 +1,11 @@
 """``rehearsal sheet``: the page in a file is the print at its place and bare paper around it, to the pixel."""
 
-import base64
-import re
-import zlib
 from pathlib import Path
 
 import numpy as np
 import pytest
 from tests.conftest import opened_for
+from tests.poppler import pdf_drawn, pdf_images, pdf_size_mm
 
 from rehearsal.commands.cli import run
 from rehearsal.core.icc import Profile
@@ -63,34 +61,18 @@ def test_a_page_as_tiff(small_cloths: Path, dune: Profile, tmp_path: Path) -> No
 def test_a_page_as_pdf_holds_every_pixel_at_its_place(small_cloths: Path, dune: Profile, tmp_path: Path) -> None:
     out = tmp_path / "page.pdf"
     assert _sheet(small_cloths, out, "--place", "foot:15") == 0
-    data = out.read_bytes()
-    # decoded by the standard library alone (ISO 32000-1: ASCII85 and Flate streams)
-    image = next(m for m in re.finditer(rb"<<([^>]*/Subtype /Image[^>]*)>>\s*stream\r?\n(.*?)endstream", data, re.S))
-    head, body = image.group(1), image.group(2).strip()
-    assert (
-        b"/DeviceRGB" in head
-        and b"/BitsPerComponent 8" in head
-        and b"ICCBased" not in data
-        and b"DCTDecode" not in data
-    )
-    raw = zlib.decompress(base64.a85decode(body.removesuffix(b"~>"))) if b"ASCII85" in head else zlib.decompress(body)
-    pixels = np.frombuffer(raw, dtype=np.uint8).reshape(300, 450, 3)
+    # decoded by poppler's tools
+    (pixels,) = pdf_images(out, tmp_path)
     np.testing.assert_array_equal(pixels, _wanted(small_cloths, dune, format="tiff8"))
-    media = next(re.finditer(rb"/MediaBox \[ ([\d. ]+) \]", data)).group(1).split()
-    assert [float(v) / 72 * 25.4 for v in media[2:]] == pytest.approx([150, 100], abs=0.05)
-    drawn = b""
-    for each in re.finditer(rb"<<([^>]*)>>\s*stream\r?\n(.*?)endstream", data, re.S):
-        if b"/Image" not in each.group(1):
-            text = each.group(2).strip()
-            drawn += zlib.decompress(
-                base64.a85decode(text.removesuffix(b"~>")) if b"ASCII85" in each.group(1) else text
-            )
-    matrices = re.findall(rb"([\d.]+) 0 0 ([\d.]+) ([\d.]+) ([\d.]+) cm", drawn)
-    wide, high, x, y = (float(v) / 72 * 25.4 for v in matrices[-1])
-    assert (wide, high) == (pytest.approx(90, abs=0.1), pytest.approx(60, abs=0.1))
-    assert (x, y) == (pytest.approx(30, abs=0.1), pytest.approx(40 / 2.15 * 1.15, abs=0.1)), (
-        "mm from the left and the foot"
-    )
+    data = out.read_bytes()
+    assert b"/DeviceRGB" in data and b"ICCBased" not in data and b"DCTDecode" not in data
+    assert pdf_size_mm(out) == pytest.approx([150, 100], abs=0.05)
+    seen = pdf_drawn(out, tmp_path, 127)
+    assert seen.shape[0] in (500, 501) and seen.shape[1] in (750, 751)
+    rows, columns = (np.flatnonzero((seen < 250).any(axis=(2, axis))) for axis in (1, 0))
+    top, left = 40 / 2.15 * 5, 30 * 5  # 5 pixels to the mm
+    assert rows[0] == pytest.approx(top, abs=0.5) and columns[0] == pytest.approx(left, abs=0.5), "within 0.1 mm"
+    assert rows[-1] - rows[0] == pytest.approx(299, abs=1) and columns[-1] - columns[0] == pytest.approx(449, abs=1)
 
 
 def test_the_sheet_turns_and_a_recipe_and_sharpening_count(small_cloths: Path, dune: Profile, tmp_path: Path) -> None:
@@ -137,7 +119,7 @@ def test_the_sheet_turns_and_a_recipe_and_sharpening_count(small_cloths: Path, d
         (("--place", "there"), "place on the sheet"), (("--sharpen", "80"), "needs the paper's surface"),
         (("--sharpen", "80", "--surface", "shiny"), "needs the paper's surface"), (("--sharpen", "200"), "0 to 150"),
         (("--sheet", "huge"), "sheet is not understood"), (("--size", "20x20cm"), "larger than its sheet"),
-        (("--ppi", "0"), "1 to 4800"), (("--depth", "16", "--out", "page.pdf"), "8 bits"), (("--out", "page.jpg"), "TIFF or PDF"),
+        (("--ppi", "0"), "1 to 4800"), (("--depth", "16", "--out", "page.pdf"), "8 bits"), (("--out", "page.jpg"), "TIFF, PNG or PDF"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_is_one_sentence(

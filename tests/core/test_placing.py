@@ -1,10 +1,8 @@
-"""Where a print lies on its sheet, and the page as it goes to the printer."""
+"""Where a print lies on its sheet."""
 
-import numpy as np
 import pytest
 
 from rehearsal.core.errors import RehearsalError
-from rehearsal.core.sheet.page import page_pixels
 from rehearsal.core.sheet.placing import parse_sheet, place_print
 from rehearsal.core.values.frame import PrintSize
 
@@ -55,23 +53,6 @@ def test_sheets_turn_with_the_print() -> None:
     assert parse_sheet("30x40cm", SIZE) == pytest.approx((400, 300)) and parse_sheet(
         "12x16in", upright
     ) == pytest.approx((304.8, 406.4))
+    assert parse_sheet("roll 610mm", PrintSize(90, 60)) == pytest.approx((940, 609.6))
     with pytest.raises(RehearsalError, match="sheet is not understood"):
         parse_sheet("large", SIZE)
-
-
-@pytest.mark.parametrize(
-    ("channels", "kind", "bare"), [(3, np.uint8, 255), (3, np.uint16, 65535), (4, np.uint16, 0), (1, np.uint8, 255)]
-)
-def test_bare_paper_gets_no_ink(channels: int, kind: type, bare: int, rng: np.random.Generator) -> None:
-    print_ = rng.integers(0, 200, (26, 39, channels)).astype(kind)
-    page = page_pixels(print_, place_print(SIZE, A3_PLUS, "20,30.5"), 2.54)  # a pixel is 10 mm
-    assert page.shape == (33, 48, channels) and page.dtype == kind
-    np.testing.assert_array_equal(page[3:29, 2:41], print_)
-    page[3:29, 2:41] = bare
-    assert (page == bare).all()
-
-
-def test_a_print_as_large_as_its_page_covers_it(rng: np.random.Generator) -> None:
-    print_ = rng.integers(0, 200, (34, 49, 3)).astype(np.uint8)  # a pixel more than the page, by rounding
-    page = page_pixels(print_, place_print(PrintSize(48.3, 32.9), A3_PLUS), 2.54)
-    np.testing.assert_array_equal(page, print_[:33, :48])

@@ -13,12 +13,13 @@ from rehearsal.core.errors import RehearsalError
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.destination import Destination, space_of, space_path
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
-from rehearsal.core.values.handover import FORMATS, HandOver, Sheet
+from rehearsal.core.values.handover import FORMATS, HandOver
 from rehearsal.core.values.place import Ellipse
 from rehearsal.core.values.pull import Pull
 from rehearsal.core.values.recipe import AREA, HAND, LEARNT, LIGHT, MATHS, Recipe, Step, by_hand, habit_of, habit_origin
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.values.sheet import Sheet
 
 PLACE = Ellipse((0.5, 0.3), (0.2, 0.1), 30.0, 0.4, True)
 

@@ -15,10 +15,11 @@ from rehearsal.core.sheet.ticketpage import HEIGHT, WIDTH, lay_out, plain_text, 
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
-from rehearsal.core.values.handover import HandOver, Sheet
+from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.values.sheet import Sheet
 
 CONDITION = PrintCondition(
     1,

@@ -16,10 +16,11 @@ import pytest
 from rehearsal.core.errors import WorkbookError
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
-from rehearsal.core.values.handover import HandOver, Sheet
+from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.pull import Point
 from rehearsal.core.values.recipe import LEARNT
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.sheet import Sheet
 from rehearsal.workbook.migrations import FORMAT, migrated
 from rehearsal.workbook.store import Workbook, in_use
 from rehearsal.workbook.values import (

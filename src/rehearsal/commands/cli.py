@@ -14,7 +14,7 @@ from rehearsal.core.papers.model import check_paper, check_screen
 from rehearsal.core.papers.surface import SIGMA_UM, family
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.core.proof.chain import VIEWS, Look
-from rehearsal.core.sheet.layout import fit_size, parse_size
+from rehearsal.core.sheet.layout import fit_size, parse_size, sheet_name
 from rehearsal.core.sheet.printfile import suggest_name
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.destination import Destination
@@ -23,6 +23,7 @@ from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import INTENTS, Rendering
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.values.sheet import Sheet
 
 if TYPE_CHECKING:
     from rehearsal.tasks.writing import Target
@@ -229,20 +230,28 @@ def _do_convert(arguments: argparse.Namespace) -> None:
 
 
 def _do_sheet(arguments: argparse.Namespace) -> None:
-    from rehearsal.core.sheet.placing import parse_sheet, place_print
-    from rehearsal.tasks.writing import write_page
+    from rehearsal.tasks.paging import PageOrder, write_page
 
     out = Path(arguments.out)
     depth = arguments.depth or (8 if out.suffix.lower() == ".pdf" else 16)
+    opened = _on_sheet(arguments, depth)
+    write_page(PageOrder((opened,)), _target(arguments, out))
+
+
+def _on_sheet(arguments: argparse.Namespace, depth: int) -> OpenRendition:
+    """The rendition of a page: size, sheet and place as they were given."""
+    from rehearsal.core.sheet.placing import parse_sheet, place_print
+
     paper, picture, wanted = _paper(arguments.paper), _read(arguments), parse_size(arguments.size)
     size = fit_size(wanted, *picture.size)
-    place = place_print(size, parse_sheet(arguments.sheet, size), arguments.place, _margins(arguments.margins))
+    mm = parse_sheet(arguments.sheet, size)
+    place_print(size, mm, arguments.place, _margins(arguments.margins))
     hand_over = HandOver(
         format="tiff8" if depth == 8 else "tiff16", ppi=_resolution(arguments.ppi), sharpen=arguments.sharpen,
         sigma_um=_spread(arguments.sharpen, arguments.surface),
     )  # fmt: skip
-    opened = _opened(picture, paper, arguments, frame=Frame(size=size), hand_over=hand_over)
-    write_page(opened, place, _target(arguments, out))
+    sheet = Sheet(sheet_name(arguments.sheet), place=arguments.place)
+    return _opened(picture, paper, arguments, frame=Frame(size=size), hand_over=hand_over, sheet=sheet)
 
 
 def _margins(text: str) -> tuple[float, float, float, float]:

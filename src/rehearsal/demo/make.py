@@ -19,9 +19,9 @@ from rehearsal.core.sheet.layout import crop_to
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.destination import Destination, space_path
 from rehearsal.core.values.frame import Frame, PrintSize
-from rehearsal.core.values.handover import Sheet
 from rehearsal.core.values.plain import to_plain
 from rehearsal.core.values.recipe import by_hand
+from rehearsal.core.values.sheet import Sheet
 from rehearsal.core.work.pool import side_by_side
 from rehearsal.demo.screens import simulated_display
 from rehearsal.devices.simulated.display import SimulatedColorimeter

@@ -10,8 +10,6 @@ from rehearsal.core.errors import PictureError
 from rehearsal.core.picture.write import exists, write_picture
 from rehearsal.core.proof.convert import convert_pixels
 from rehearsal.core.sheet.layout import SHEETS
-from rehearsal.core.sheet.page import page_pixels, write_page_pdf
-from rehearsal.core.sheet.placing import OnSheet
 from rehearsal.core.sheet.printfile import file_profile, make_pixels, suggest_name
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.sheet.testsheet import Variant, compose
@@ -71,30 +69,6 @@ def write_print_file(opened: OpenRendition, target: Target | Path, progress: Pro
     progress(0.95, "writing")
     write_picture(pixels, file_profile(opened)[0], opened.rendition.hand_over.ppi, path, target.replace)
     return Written(str(path), opened.rendition)
-
-
-def write_page(opened: OpenRendition, where: OnSheet, target: Target, progress: Progress = silent) -> Written:
-    """Write the whole page of a rendition: TIFF of its own depth, or PDF of 8 bits.
-
-    Raises:
-        PictureError: the ending is another, PDF is wanted of 16 bits or of four inks, or nothing can be written there.
-    """
-    suffix, hand_over = target.path.suffix.lower(), opened.rendition.hand_over
-    if suffix not in (".tif", ".tiff", ".pdf"):
-        raise PictureError("a page is written as TIFF or PDF", target.path, "end the name in .tif or .pdf")
-    if suffix == ".pdf" and (hand_over.file.depth != 8 or opened.paper.channels != 3):
-        raise PictureError(
-            "PDF carries 8 bits of three channels here", target.path, "end the name in .tif, or ask for a depth of 8"
-        )
-    target.check(opened)
-    pixels = make_pixels(opened, part_of(progress, 0.0, 0.9))
-    progress(0.9, "writing")
-    if suffix == ".pdf":
-        write_page_pdf(pixels, where, target.path, target.replace)
-    else:
-        page = page_pixels(pixels, where, hand_over.ppi)
-        write_picture(page, file_profile(opened)[0], hand_over.ppi, target.path, target.replace)
-    return Written(str(target.path), opened.rendition)
 
 
 @dataclass(frozen=True)

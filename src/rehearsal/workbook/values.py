@@ -10,11 +10,12 @@ from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.frame import Frame
-from rehearsal.core.values.handover import HandOver, Sheet
+from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.plain import from_plain, to_plain
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.values.sheet import Sheet
 
 
 @dataclass(frozen=True)

@@ -125,17 +125,62 @@ SHEETS = {
 }
 
 
+#: Widths of common rolls in mm by name: 17, 24 and 44 in (common practice, no source).
+ROLLS = {"roll 432mm": 431.8, "roll 610mm": 609.6, "roll 1118mm": 1117.6}
+_ROLL = re.compile(r"^roll (\d+(?:\.\d+)?) ?mm$")
+#: Bare paper before and after a print on a roll, and round one on a sheet made for it, cm.
+_LEAD_CM = 2.0
+_LEAST_ROLL_MM, _MOST_ROLL_MM = 100.0, 2000.0
+
+
 def sheet_words(name: str) -> str:
     """A sheet's name; one without a name has been made for its print."""
     return name or "a sheet of its own"
 
 
+def sheet_name(text: str) -> str:
+    """A sheet as it was typed: a common one by its name whatever its capitals, else as it is."""
+    return next((name for name in (*SHEETS, *ROLLS) if name.lower() == text.strip().lower()), text.strip())
+
+
+def roll_width_cm(name: str) -> float:
+    """Width of a roll by its name, ``roll 610mm``; 0 for sheets."""
+    found = _ROLL.match(name)
+    width = ROLLS.get(name, float(found.group(1)) if found else 0.0)
+    return width / 10 if _LEAST_ROLL_MM <= width <= _MOST_ROLL_MM else 0.0
+
+
+def has_size(name: str) -> bool:
+    """True for sheets that are as large whatever lies on them: common ones, and own ones such as ``30x40cm``."""
+    return name in SHEETS or _own_size(name) is not None
+
+
+def _own_size(name: str) -> PrintSize | None:
+    try:
+        return parse_size(name)
+    except RehearsalError:
+        return None
+
+
 def sheet_size(name: str, size: PrintSize) -> tuple[float, float]:
-    """Width and height in cm of a sheet, turned like the print; an unknown name gives a sheet with 2 cm borders."""
-    if name not in SHEETS:
-        return size.width_cm + 4, size.height_cm + 4
-    short, long = SHEETS[name]
+    """Width and height in cm of a sheet, turned like the print on it.
+
+    Of a roll: its width and the length that is used, with 2 cm before and after the print, turned so that the length is least. A name
+    that is not known gives a sheet with 2 cm round the print.
+    """
+    if roll := roll_width_cm(name):
+        return _on_roll(roll, size)
+    own = _own_size(name)
+    if name not in SHEETS and own is None:
+        return size.width_cm + 2 * _LEAD_CM, size.height_cm + 2 * _LEAD_CM
+    short, long = SHEETS[name] if own is None else sorted((own.width_cm, own.height_cm))
     return (long, short) if size.width_cm >= size.height_cm else (short, long)
+
+
+def _on_roll(roll: float, size: PrintSize) -> tuple[float, float]:
+    upright, turned = (roll, size.height_cm + 2 * _LEAD_CM), (size.width_cm + 2 * _LEAD_CM, roll)
+    lies = size.height_cm <= roll and (size.width_cm < size.height_cm or size.width_cm > roll)
+    return turned if lies else upright
 
 
 def fits_sheet(size: PrintSize, sheet: str, margins_mm: tuple[float, float, float, float], borderless: bool) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from rehearsal.core.sheet.layout import SHEETS, fit_size, sheet_size
+from rehearsal.core.sheet.layout import SHEETS, fit_size, has_size, roll_width_cm, sheet_size
 from rehearsal.core.values.frame import Frame, PrintSize
 
 #: The least side of a print that a border leaves, cm.
@@ -43,7 +43,7 @@ def sheet_for(size: PrintSize, now: str) -> str:
 
     A print larger than all of them lies on a sheet of its own, which has no name.
     """
-    if now in SHEETS and holds(now, size):
+    if (has_size(now) or roll_width_cm(now)) and holds(now, size):
         return now
     fitting = [name for name in SHEETS if holds(name, size)]
     return min(
@@ -64,7 +64,7 @@ def with_border(frame: Frame, border_mm: float, sheet: str, width: int, height: 
     """
     w, h = frame.crop.width * width, frame.crop.height * height
     shape = PrintSize(w, h)  # only its proportions count: a sheet turns like its print
-    wide, high = sheet_size(sheet, shape) if sheet in SHEETS else sheet_size(sheet, frame.size or shape)
+    wide, high = sheet_size(sheet, shape) if has_size(sheet) else sheet_size(sheet, frame.size or shape)
     most = (min(wide, high) - _LEAST_CM) / 2
     border = min(max(border_mm / 10, 0.0), most)
     room = PrintSize(wide - 2 * border, high - 2 * border)

@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass
 
 from rehearsal.core.errors import RehearsalError
-from rehearsal.core.sheet.layout import SHEETS, parse_size, sheet_size
+from rehearsal.core.sheet.layout import ROLLS, SHEETS, has_size, roll_width_cm, sheet_name, sheet_size
 from rehearsal.core.values.frame import PrintSize
 
 _FOOT = re.compile(r"^foot:(\d+(?:\.\d+)?)$")
@@ -42,20 +42,11 @@ def parse_sheet(text: str, size: PrintSize) -> tuple[float, float]:
     Raises:
         RehearsalError: it is not understood.
     """
-    name = next((n for n in SHEETS if n.lower() == text.strip().lower()), "")
-    if name:
-        wide, high = sheet_size(name, size)
-    else:
-        try:
-            own = parse_size(text)
-        except RehearsalError:
-            names = ", ".join(SHEETS)
-            raise RehearsalError(
-                "the sheet is not understood", text, f"write it like 30x40cm, or as one of {names}"
-            ) from None
-        wide, high = own.width_cm, own.height_cm
-        if (wide >= high) != (size.width_cm >= size.height_cm):
-            wide, high = high, wide
+    name = sheet_name(text)
+    if not has_size(name) and not roll_width_cm(name):
+        names = ", ".join((*SHEETS, *ROLLS))
+        raise RehearsalError("the sheet is not understood", text, f"write it like 30x40cm, or as one of {names}")
+    wide, high = sheet_size(name, size)
     return wide * 10, high * 10
 
 
@@ -79,15 +70,7 @@ def place_print(
         raise RehearsalError(
             f"the print is larger than its sheet of {held}", size.in_words, "print it smaller or on a larger sheet"
         )
-    foot, at = _FOOT.match(place), _AT.match(place)
-    if place == "centre":
-        left, top = across / 2, along / 2
-    elif foot is not None:
-        left, top = across / 2, along / (2 + float(foot.group(1)) / 100)
-    elif at is not None:
-        left, top = float(at.group(1)), float(at.group(2))
-    else:
-        raise RehearsalError("the place on the sheet is not understood", place, _FORM)
+    left, top = place_in(sheet_mm, (wide, high), place)
     made = OnSheet(sheet_mm, (wide, high), left, top)
     sides = ("top", "right", "foot", "left")
     for side, border, least in zip(sides, made.borders, margins_mm, strict=True):
@@ -97,3 +80,20 @@ def place_print(
                 "print it smaller, on a larger sheet or at another place",
             )  # fmt: skip
     return made
+
+
+def place_in(room_mm: tuple[float, float], size_mm: tuple[float, float], place: str) -> tuple[float, float]:
+    """Upper left corner of a print of a size in a room, both width and height in mm.
+
+    Raises:
+        RehearsalError: the place is not understood.
+    """
+    across, along = room_mm[0] - size_mm[0], room_mm[1] - size_mm[1]
+    foot, at = _FOOT.match(place), _AT.match(place)
+    if place == "centre":
+        return across / 2, along / 2
+    if foot is not None:
+        return across / 2, along / (2 + float(foot.group(1)) / 100)
+    if at is not None:
+        return float(at.group(1)), float(at.group(2))
+    raise RehearsalError("the place on the sheet is not understood", place, _FORM)

@@ -6,7 +6,7 @@ Two routes: pixels in the printer's space, or in a working space for a program t
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import numpy as np
@@ -53,8 +53,28 @@ def file_profile(opened: OpenRendition) -> tuple[Profile, Rendering]:
     return working_space(hand_over.space), _INTO_SPACE
 
 
-def make_pixels(opened: OpenRendition, progress: Progress = silent) -> np.ndarray:
-    """The finished pixels of a rendition's print file; raises ProfileError when nothing can be printed with its profile."""
+def printed_size(frame: Frame, width: int, height: int) -> PrintSize | None:
+    """Size of the print of a picture of width × height pixels: inside the frame's size where it is not cut to it; None for none."""
+    _x, _y, w, h = frame.crop.pixels(width, height)
+    size = frame.size
+    if size is None or frame.fit != "inside" or same_proportion(w, h, size.width_cm, size.height_cm):
+        return size
+    return fit_size(size, w, h)
+
+
+#: Gives an array of (height, width, channels) for so many pixels (width, height); one that is smaller gets what fits.
+Room = Callable[[tuple[int, int]], np.ndarray]
+
+
+def make_pixels(opened: OpenRendition, progress: Progress = silent, room: Room | None = None) -> np.ndarray:
+    """The finished pixels of a rendition's print file.
+
+    Args:
+        room: where they go; an array of their own when it is not given.
+
+    Raises:
+        ProfileError: nothing can be printed with its profile.
+    """
     check_destination(opened.paper)
     rendition = opened.rendition
     box, (width, height) = plan_pixels(rendition.frame, rendition.hand_over.ppi, *opened.open.size)
@@ -63,10 +83,14 @@ def make_pixels(opened: OpenRendition, progress: Progress = silent) -> np.ndarra
     if rendition.hand_over.sharpens:
         strips = sharpened(strips, height, sharpener_of(opened), opened.tuned.space)
     converter = Converter(source, target, rendering, rendition.hand_over.file.depth)
-    out = np.empty((height, width, converter.channels), dtype=converter.kind)
+    place = None if room is None else room((width, height))
+    fits = place is not None and place.shape == (height, width, converter.channels) and place.dtype == converter.kind
+    out = place if fits and place is not None else np.empty((height, width, converter.channels), dtype=converter.kind)
     for part, pixels in strips:
         progress(0.05 + 0.85 * part.start / height, "resizing, tuning and converting")
         converter.rows(pixels, out[part])
+    if place is not None and not fits:
+        place[...] = out[: place.shape[0], : place.shape[1]]
     return out
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 from rehearsal.core.values.destination import space_of
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.trueplace import TruePlace
 
 #: What must be set in every driver: nobody having told it is named.
 TO_TELL = ("media_setting", "quality", "resolution", "ink", "feed")
@@ -31,6 +32,8 @@ class PrintCondition:
         brightener: none, some or full; empty when nobody said.
         dry_hours: hours a print dries before it is judged; 0 when nobody said.
         lab: the printer is a lab: it sets its driver itself; ``lab_space``, ``lab_price`` and ``lab_days`` are what it asks for.
+        true_place: where this printer, tray and paper really put a page; None while nobody has measured it.
+        sigma_um: spread of light and ink as measured at an edge, µm; 0 while only the surface tells it.
     """
 
     id: int = 0
@@ -71,6 +74,8 @@ class PrintCondition:
     lab_space: str = ""
     lab_price: str = ""
     lab_days: str = ""
+    true_place: TruePlace | None = None
+    sigma_um: float = 0.0
 
     @property
     def steps(self) -> tuple[str, ...]:

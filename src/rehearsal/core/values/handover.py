@@ -1,4 +1,4 @@
-"""How a print is handed over: sheet, route, file, and what is set where it is printed."""
+"""How a print is handed over: route, file, and what is set where it is printed."""
 
 from __future__ import annotations
 
@@ -19,14 +19,6 @@ FORMATS = {"tiff16": FileFormat(16, ".tif"), "tiff8": FileFormat(8, ".tif"), "jp
 ROUTES = ("printer", "space")
 #: Who can convert when printing.
 CONVERTERS = ("none", "program", "driver")
-
-
-@dataclass(frozen=True)
-class Sheet:
-    """The sheet of paper by name, and whether it is printed borderless."""
-
-    name: str = "A4"
-    borderless: bool = False
 
 
 @dataclass(frozen=True)
