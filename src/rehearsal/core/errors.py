@@ -62,5 +62,9 @@ class WorkbookError(RehearsalError):
     """The workbook cannot be opened or written."""
 
 
+class QueueError(RehearsalError):
+    """A print queue cannot be used, or refuses."""
+
+
 class Stopped(Exception):
     """The user stopped a piece of work; not a failure."""

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 from rehearsal.core.picture.reduce import viewing_distance, wanted_ppi
-from rehearsal.core.sheet.layout import effective_ppi, fits_sheet
+from rehearsal.core.sheet.atprinter import printer_cautions
+from rehearsal.core.sheet.caution import Caution
+from rehearsal.core.sheet.layout import effective_ppi
+from rehearsal.core.sheet.onpage import page_cautions
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.rendition import Rendition
@@ -17,16 +20,24 @@ _LEAST_CUT = 0.1
 _TOO_WIDE_FOR_8_BIT = "ROMM"
 
 
-def cautions(request: TicketRequest) -> list[str]:
-    """What the ticket will not be silent about, as sentences."""
-    return [
+def looked_at(request: TicketRequest) -> list[Caution]:
+    """What needs a look before paper is used, each with what mends it; what was ticked off is left out."""
+    found = [
+        *_file_cautions(request),
         *_conversion_cautions(request),
         *_space_cautions(request),
         *_judged_cautions(request),
         *_field_cautions(request.condition),
-        *_driver_cautions(request),
+        *printer_cautions(request),
+        *page_cautions(request),
         *_size_cautions(request),
     ]
+    return [caution for caution in found if caution.key not in request.ticked or not caution.can_be_ticked]
+
+
+def cautions(request: TicketRequest) -> list[str]:
+    """What the ticket will not be silent about, as sentences."""
+    return [caution.text for caution in looked_at(request)]
 
 
 def intent_name(intent: str) -> str:
@@ -52,63 +63,107 @@ def compensation_of(request: TicketRequest) -> bool:
     return True if request.fixed else rendering.compensate
 
 
-def _conversion_cautions(request: TicketRequest) -> list[str]:
+def _file_cautions(request: TicketRequest) -> list[Caution]:
+    """Picture or profile are not what they were."""
+    notes = []
+    if request.file_state == "changed":
+        notes.append(
+            Caution("file-changed", "The picture's file has changed since it was judged. Judge again.", "judge-changed")
+        )
+    if request.profile_missing:
+        notes.append(
+            Caution("profile-missing", "The paper's profile cannot be opened: nothing can be printed.", "go-paper")
+        )
+    return notes
+
+
+def _conversion_cautions(request: TicketRequest) -> list[Caution]:
     hand_over = request.rendition.hand_over
     who = hand_over.converts
     notes = []
     if hand_over.route == "printer" and who == "program":
         notes.append(
-            "Two converters: the file is already in the printer's space. Switch colour conversion off in the printing "
-            "program (naming the very same profile at both ends does nothing twice)."
+            Caution(
+                "two-converters",
+                "Two converters: the file is already in the printer's space. Switch colour conversion off in the printing "
+                "program (naming the very same profile at both ends does nothing twice).",
+                "convert-once",
+            )
         )
     if who == "driver":
         notes.append(
-            "The driver is left to decide about colour: it may convert a second time, or differently. Switch it off."
+            Caution(
+                "driver-decides",
+                "The driver is left to decide about colour: it may convert a second time, or differently. Switch it off.",
+                "convert-once",
+            )
         )
     if hand_over.route == "space" and who == "none":
         notes.append(
-            "Nobody converts: a working-space file sent unconverted prints wrong. Let the printing program convert."
+            Caution(
+                "nobody-converts",
+                "Nobody converts: a working-space file sent unconverted prints wrong. Let the printing program convert.",
+                "convert-once",
+            )
         )
     return notes
 
 
-def _space_cautions(request: TicketRequest) -> list[str]:
+def _space_cautions(request: TicketRequest) -> list[Caution]:
     hand_over, cut = request.rendition.hand_over, request.cut
     if hand_over.route != "space":
         return []
     notes = []
     if cut is not None and cut.share >= _LEAST_CUT:
         notes.append(
-            f"{hand_over.space} cuts colours off before the printer's profile sees them: {share_words(cut.share)} of the "
-            f"print differs visibly for it, at worst by {cut.p99:.1f} (CIEDE2000). It is proofed so. Take a larger space, "
-            "or printer-ready pixels."
+            Caution(
+                "space-cuts",
+                f"{hand_over.space} cuts colours off before the printer's profile sees them: {share_words(cut.share)} of the "
+                f"print differs visibly for it, at worst by {cut.p99:.1f} (CIEDE2000). It is proofed so. Take a larger space, "
+                "or printer-ready pixels.",
+                "printer-ready",
+            )
         )
     if hand_over.file.depth == 8 and hand_over.space.startswith(_TOO_WIDE_FOR_8_BIT):
-        notes.append(f"8 bits in {hand_over.space} can show steps in skies and greys. Take the 16 bit TIFF.")
+        notes.append(
+            Caution(
+                "8-bit-wide",
+                f"8 bits in {hand_over.space} can show steps in skies and greys. Take the 16 bit TIFF.",
+                "take-16-bit",
+            )
+        )
     return notes
 
 
-def _judged_cautions(request: TicketRequest) -> list[str]:
+def _judged_cautions(request: TicketRequest) -> list[Caution]:
     rendition, judged = request.rendition, request.judged
     intent = rendition.rendering.intent
     notes = []
     if rendition.recipe.is_old:
         notes.append(
-            "The take was tuned by an earlier arithmetic: the same numbers give another print now. Look at it at Tune first."
+            Caution(
+                "old-arithmetic",
+                "The take was tuned by an earlier arithmetic: the same numbers give another print now. Look at it at Tune first.",
+                "go-tune",
+            )
         )
     elif judged is None:
-        notes.append("This take has not been judged yet.")
+        notes.append(Caution("not-judged", "This take has not been judged yet.", "go-judge"))
     elif judged != rendition:
-        notes.append(f"{_what_differs(judged, rendition)} Judge again.")
+        notes.append(Caution("judged-otherwise", f"{_what_differs(judged, rendition)} Judge again.", "go-judge"))
     notes += _program_cautions(request)
     if request.condition.prescribed and intent != request.condition.default_intent:
         notes.append(
-            f"The lab prescribes {intent_name(request.condition.default_intent)}; this take uses {intent_name(intent)}."
+            Caution(
+                "prescribed",
+                f"The lab prescribes {intent_name(request.condition.default_intent)}; this take uses {intent_name(intent)}.",
+                "take-prescribed",
+            )
         )
     return notes
 
 
-def _program_cautions(request: TicketRequest) -> list[str]:
+def _program_cautions(request: TicketRequest) -> list[Caution]:
     """The printing program is set to something else than was judged."""
     hand_over, intent = request.rendition.hand_over, request.rendition.rendering.intent
     if hand_over.route != "space":
@@ -117,11 +172,19 @@ def _program_cautions(request: TicketRequest) -> list[str]:
     notes = []
     if hand_over.program_intent and hand_over.program_intent != intent:
         notes.append(
-            f"The printing program is set to {intent_name(hand_over.program_intent)}, but {intent_name(intent)} was judged."
+            Caution(
+                "program-intent",
+                f"The printing program is set to {intent_name(hand_over.program_intent)}, but {intent_name(intent)} was judged.",
+                "program-as-judged",
+            )
         )
     if compensation and compensation != judged and not request.fixed:
         notes.append(
-            f"Black point compensation is {compensation} in the printing program, but was judged with it {judged}."
+            Caution(
+                "program-compensation",
+                f"Black point compensation is {compensation} in the printing program, but was judged with it {judged}.",
+                "program-as-judged",
+            )
         )
     return notes
 
@@ -140,51 +203,43 @@ def _what_differs(judged: Rendition, rendition: Rendition) -> str:
     return "Sheet, route or file changed after judging."
 
 
-def _field_cautions(condition: PrintCondition) -> list[str]:
+def _field_cautions(condition: PrintCondition) -> list[Caution]:
     """Fields nobody has told, and those that were only read from a name."""
     notes = []
     empty, read = condition.fields_that_are("empty"), condition.fields_that_are("read")
     if empty:
         notes.append(
-            f"Nobody has told {in_row([word('field', f) for f in empty])}: fill it in on the paper's card (F7)."
+            Caution(
+                "untold",
+                f"Nobody has told {in_row([word('field', f) for f in empty])}: fill it in on the paper's card (F7).",
+                "open-card",
+            )
         )
     if read:
         notes.append(
-            f"Only read from the profile's name, please check at Paper: {in_row([word('field', f) for f in read])}."
+            Caution(
+                "only-read",
+                f"Only read from the profile's name, please check at Paper: {in_row([word('field', f) for f in read])}.",
+                "open-card",
+            )
         )
     return notes
 
 
-def _driver_cautions(request: TicketRequest) -> list[str]:
-    hand_over, c = request.rendition.hand_over, request.condition
-    notes = []
-    if hand_over.media and hand_over.media != c.media_setting:
-        notes.append(
-            f"The media setting is “{hand_over.media}”, but the profile was made for “{c.media_setting or 'not known'}”."
-        )
-    if hand_over.feed and c.feed and hand_over.feed != c.feed:
-        notes.append(f"This paper is fed from “{c.feed}”, not from “{hand_over.feed}”.")
-    if request.rendition.sheet.borderless and not c.borderless:
-        notes.append("This paper must not be printed borderless.")
-    if abs(hand_over.scale_percent - 100) > 0.01:
-        notes.append(
-            f"The driver is set to {hand_over.scale_percent:g} %: the print will not have its size. Set it to 100 %."
-        )
-    return notes
-
-
-def _size_cautions(request: TicketRequest) -> list[str]:
+def _size_cautions(request: TicketRequest) -> list[Caution]:
+    """Too few pixels for the size."""
     rendition = request.rendition
     size = rendition.frame.size
     if size is None:
-        return ["No print size is set."]
-    notes = []
+        return [Caution("no-size", "No print size is set.", "go-picture")]
     have = effective_ppi(request.pixels[0], size.width_cm)
     want = min(wanted_ppi(viewing_distance(size.width_cm, size.height_cm)), rendition.hand_over.ppi)
-    if have < want * _ENOUGH:
-        notes.append(
-            f"The picture gives only {have:.0f} ppi at this size; {want:.0f} ppi can be seen from its usual distance."
+    if have >= want * _ENOUGH:
+        return []
+    return [
+        Caution(
+            "few-pixels",
+            f"The picture gives only {have:.0f} ppi at this size; {want:.0f} ppi can be seen from its usual distance.",
+            "go-picture", can_be_ticked=True,
         )
-    sheet = rendition.sheet
-    problem = fits_sheet(size, sheet.name, request.condition.margins_mm, sheet.borderless)
-    return [*notes, problem] if problem else notes
+    ]  # fmt: skip

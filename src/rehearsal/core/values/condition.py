@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from rehearsal.core.values.destination import space_of
+from rehearsal.core.values.queue import QueueWord
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.trueplace import TruePlace
 
@@ -34,6 +35,8 @@ class PrintCondition:
         lab: the printer is a lab: it sets its driver itself; ``lab_space``, ``lab_price`` and ``lab_days`` are what it asks for.
         true_place: where this printer, tray and paper really put a page; None while nobody has measured it.
         sigma_um: spread of light and ink as measured at an edge, µm; 0 while only the surface tells it.
+        queue_words: what its settings are called at the queues it was printed at.
+        stock: sheets left; -1 while nobody counts them.
     """
 
     id: int = 0
@@ -76,6 +79,8 @@ class PrintCondition:
     lab_days: str = ""
     true_place: TruePlace | None = None
     sigma_um: float = 0.0
+    queue_words: tuple[QueueWord, ...] = ()
+    stock: int = -1
 
     @property
     def steps(self) -> tuple[str, ...]:

@@ -14,7 +14,12 @@ class FileFormat:
 
 
 #: Kinds of print file by key.
-FORMATS = {"tiff16": FileFormat(16, ".tif"), "tiff8": FileFormat(8, ".tif"), "jpeg": FileFormat(8, ".jpg")}
+FORMATS = {
+    "tiff16": FileFormat(16, ".tif"), "tiff8": FileFormat(8, ".tif"), "jpeg": FileFormat(8, ".jpg"), "png16": FileFormat(16, ".png"),
+    "png8": FileFormat(8, ".png"), "pdf": FileFormat(8, ".pdf"),
+}  # fmt: skip
+#: Formats of a single print, and of a whole page.
+PRINT_FORMATS, PAGE_FORMATS = ("tiff16", "tiff8", "jpeg", "png16", "png8"), ("tiff16", "tiff8", "png16", "png8", "pdf")
 #: The file holds the printer's own values, or those of a working space.
 ROUTES = ("printer", "space")
 #: Who can convert when printing.
@@ -36,6 +41,9 @@ class HandOver:
         scale_percent: size set in the driver.
         sharpen: per cent of what the paper's spread takes that is given back beforehand, 0 to 150; sigma_um: that spread, µm,
             0 while the surface is not known.
+        queue: name of the print queue the page is sent to; empty when a file is written. whole: the file holds the whole page.
+        quality, ink, coat, speed, mode: what is set in the driver: quality, black ink, gloss coat, high speed (``on``), and ``grey``
+            for a black-and-white mode; empty is as the card says, and in colour.
         program_compensation: black point compensation in the converting program, ``on`` or ``off``; empty is the rendition's.
     """
 
@@ -51,6 +59,13 @@ class HandOver:
     program_compensation: str = ""
     sharpen: float = 0.0
     sigma_um: float = 0.0
+    queue: str = ""
+    whole: bool = False
+    quality: str = ""
+    ink: str = ""
+    coat: str = ""
+    speed: str = ""
+    mode: str = ""
 
     @property
     def file(self) -> FileFormat:

@@ -102,12 +102,25 @@ WORDS: dict[str, dict[str, str]] = {
     "converter": {
         "none": "nobody, it is ready", "program": "the printing program", "driver": "left to the driver",
     },
+    "field_set": {"quality": "Quality", "ink": "Black ink", "coat": "Gloss coat"},
+    "mend": {
+        "convert-once": "Convert once", "printer-ready": "Printer-ready", "take-16-bit": "16 bit", "take-prescribed": "As prescribed",
+        "program-as-judged": "As judged", "media-as-card": "As the card", "feed-as-card": "As the card", "quality-as-card": "As the card",
+        "ink-as-card": "As the card", "coat-as-card": "As the card", "speed-as-card": "Turn it off", "mode-as-card": "Turn it off",
+        "scale-100": "Set 100 %", "queue-unscaled": "Set 100 %", "not-borderless": "With borders", "coat-off": "Turn it off",
+        "fit-the-page": "Make it fit", "lay-single": "One print", "no-mat": "No mat", "no-caption": "Take it away",
+        "go-judge": "Judge", "go-tune": "Look at it", "go-paper": "Go to Paper", "go-picture": "Change size", "open-card": "Open card",
+        "judge-changed": "Judge again", "tick": "It is right",
+    },
     "field": {
         "media_setting": "media setting", "quality": "quality", "resolution": "driver's resolution", "ink": "black ink",
         "feed": "feed", "paper": "the name", "surface": "surface", "brightener": "brightener", "loading": "loading steps",
         "dry_hours": "hours to dry", "lab_space": "the space it wants", "lab_price": "its price", "lab_days": "its days",
     },
-    "format": {"tiff16": "16 bit TIFF", "tiff8": "8 bit TIFF", "jpeg": "JPEG, 8 bit"},
+    "format": {
+        "tiff16": "16 bit TIFF", "tiff8": "8 bit TIFF", "jpeg": "JPEG, 8 bit", "png16": "16 bit PNG", "png8": "8 bit PNG",
+        "pdf": "PDF, 8 bit",
+    },
     "month": {
         "1": "Jan", "2": "Feb", "3": "Mar", "4": "Apr", "5": "May", "6": "Jun", "7": "Jul", "8": "Aug", "9": "Sep", "10": "Oct",
         "11": "Nov", "12": "Dec",

@@ -1,0 +1,249 @@
+"""What is set otherwise at the printer than this print wants, and what experience warns of there.
+
+The rules of weight and feed, black ink and coat, speed, and idle days are common practice, no source.
+"""
+
+from __future__ import annotations
+
+import re
+
+from rehearsal.core.papers.surface import family
+from rehearsal.core.sheet.caution import Caution
+from rehearsal.core.sheet.layout import sheet_size, sheet_words
+from rehearsal.core.sheet.queueing import CARD_FIELD, MUST_BE_KNOWN, is_grey, left_on, set_word, size_word, wanted_word
+from rehearsal.core.sheet.request import TicketRequest
+from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.queue import QueueOffers, QueueOption
+from rehearsal.core.values.words import counted, word
+
+#: From this weight on a sheet is fed singly from the rear, g/m².
+HEAVY_GSM = 290.0
+#: After so many days nozzles are looked at before a large sheet; from this area on a sheet is large, cm².
+IDLE_DAYS, LARGE_CM2 = 7, 1200.0
+_GSM = re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:g|gsm)")
+
+
+def printer_cautions(request: TicketRequest) -> list[Caution]:
+    """What is set otherwise where it is printed, and what paper, ink and sheet want."""
+    condition, queue = request.condition, request.queue
+    if condition.lab or not condition.printer:
+        return _set_cautions(request) if not condition.lab else []
+    at_queue = [] if queue is None else _queue_cautions(request, queue)
+    return [
+        *(at_queue if queue is not None else _set_cautions(request)),
+        *_scale_cautions(request),
+        *_paper_cautions(request),
+        *_before_cautions(request),
+    ]
+
+
+def _set_cautions(request: TicketRequest) -> list[Caution]:
+    """A driver that was set by hand."""
+    hand_over, c = request.rendition.hand_over, request.condition
+    notes = []
+    if hand_over.media and hand_over.media != c.media_setting:
+        notes.append(
+            Caution(
+                "media",
+                f"The media setting is “{hand_over.media}”, but the profile was made for “{c.media_setting or 'not known'}”.",
+                "media-as-card",
+            )
+        )
+    if hand_over.feed and c.feed and hand_over.feed != c.feed:
+        notes.append(
+            Caution("feed", f"This paper is fed from “{c.feed}”, not from “{hand_over.feed}”.", "feed-as-card")
+        )
+    for field, mine, wanted in (
+        ("quality", hand_over.quality, c.quality), ("ink", hand_over.ink, c.ink or c.black_mode), ("coat", hand_over.coat, c.gloss_coat),
+    ):  # fmt: skip
+        if mine and wanted and mine != wanted:
+            name = word("field_set", field)
+            notes.append(Caution(field, f"{name} is set to “{mine}”; the card tells “{wanted}”.", f"{field}-as-card"))
+    if hand_over.speed == "on" and c.high_speed in ("", "off"):
+        notes.append(Caution("speed", "High speed is on: it can show bands, and prints both ways.", "speed-as-card"))
+    if hand_over.mode == "grey":
+        notes.append(
+            Caution(
+                "mode",
+                "The black-and-white mode is still on: it does not use the profile. Switch it off.",
+                "mode-as-card",
+            )
+        )
+    return notes
+
+
+def _queue_cautions(request: TicketRequest, queue: QueueOffers) -> list[Caution]:
+    """A queue, as it stands and as this print sets it."""
+    hand_over, c, sheet = request.rendition.hand_over, request.condition, request.rendition.sheet
+    notes = []
+    if queue.stopped:
+        notes.append(
+            Caution("queue-stopped", f"Nothing goes through {queue.name} now: {queue.stopped}.", can_be_ticked=True)
+        )
+    size = request.rendition.frame.size
+    if size is not None:
+        sides = sorted(side * 10 for side in sheet_size(sheet.name, size))
+        if not size_word(queue, sheet.name, sides[0], sides[1], sheet.borderless):
+            notes.append(Caution("queue-size", f"{queue.name} has no sheet like {sheet_words(sheet.name)}."))
+    for role in ("media", "feed", "quality", "coat", "ink", "speed", "mode"):
+        option = queue.option(role)
+        if option is not None:
+            notes += _role_cautions(request, queue, option)
+    ticked = {o.role for o in left_on(c, queue)}
+    for option in (o for o in queue.options if o.role in ticked):
+        used = set_word(option.role, hand_over, c, queue)
+        if used != option.default:
+            notes.append(
+                Caution(
+                    f"left-{option.role}",
+                    f"{option.words} stands at “{option.default}” from the last job; this print is sent with “{used}”.",
+                    can_be_ticked=True,
+                )
+            )
+    return notes
+
+
+def _role_cautions(request: TicketRequest, queue: QueueOffers, option: QueueOption) -> list[Caution]:
+    hand_over, c, role = request.rendition.hand_over, request.condition, option.role
+    wanted, used = wanted_word(role, c, queue), set_word(role, hand_over, c, queue)
+    card = str(getattr(c, CARD_FIELD[role])) if role in CARD_FIELD else ""
+    if not used and role in MUST_BE_KNOWN:
+        return [
+            Caution(
+                f"unknown-{role}",
+                f"Nobody has said what “{card or 'this paper'}” is called at {queue.name}: choose it once.",
+            )
+        ]
+    if wanted and used and used != wanted:
+        text = f"{option.words} here is “{used}”; this paper wants “{wanted}”{f' ({card})' if card and card != wanted else ''}."
+        if role == "mode" and is_grey(used):
+            text = f"“{used}” is a black-and-white mode: it does not use the profile. This print wants “{wanted}”."
+        return [Caution(role, text, f"{role}-as-card")]
+    return []
+
+
+def _scale_cautions(request: TicketRequest) -> list[Caution]:
+    hand_over, queue = request.rendition.hand_over, request.queue
+    scale = hand_over.scale_percent if queue is None else queue.scale
+    if abs(scale - 100) <= 0.01:
+        return []
+    if queue is not None:
+        how = "fits pages to the sheet" if scale == 0 else f"scales to {scale:g} %"
+        return [
+            Caution(
+                "scale", f"{queue.name} {how}: the print will not have its size. Set it to 100 %.", "queue-unscaled"
+            )
+        ]
+    return [
+        Caution(
+            "scale",
+            f"The driver is set to {scale:g} %: the print will not have its size. Set it to 100 %.",
+            "scale-100",
+        )
+    ]
+
+
+def _paper_cautions(request: TicketRequest) -> list[Caution]:
+    """Ink, coat, weight and edge against the paper."""
+    c, hand_over = request.condition, request.rendition.hand_over
+    kind, notes = family(c.surface, c.texture), []
+    if request.rendition.sheet.borderless and not c.borderless:
+        notes.append(Caution("borderless", "This paper must not be printed borderless.", "not-borderless"))
+    black = (hand_over.ink or c.ink or c.black_mode).lower()
+    if "photo" in black and kind in ("matte", "textured"):
+        notes.append(
+            Caution(
+                "photo-on-matte",
+                "Photo black on a matte surface prints grey and rubs off: use the matte black.",
+                "open-card",
+            )
+        )
+    if "matte" in black and kind in ("gloss", "lustre"):
+        notes.append(
+            Caution(
+                "matte-on-gloss",
+                "Matte black on a glossy surface stays dull and can smear: use the photo black.",
+                "open-card",
+            )
+        )
+    coat = (hand_over.coat or c.gloss_coat).lower()
+    if coat and coat not in ("off", "none", "no") and kind in ("matte", "textured"):
+        notes.append(
+            Caution("coat-on-matte", "A gloss coat does nothing good on a matte surface: switch it off.", "coat-off")
+        )
+    if coat in ("off", "none", "no") and kind == "gloss":
+        notes.append(
+            Caution("coat-missing", "Without its gloss coat this surface shows the ink's own sheen.", "open-card", True)
+        )
+    notes += _weight_cautions(request)
+    others = [inks for inks in request.inks if c.ink_set and inks and inks != c.ink_set]
+    if others:
+        notes.append(
+            Caution(
+                "ink-set",
+                f"The profile was made with {c.ink_set}; another card of this printer tells {others[0]}. Look which inks are in.",
+                "open-card", can_be_ticked=True,
+            )
+        )  # fmt: skip
+    if c.stock == 0:
+        notes.append(Caution("stock", f"No sheet of {c.paper} is left, by the count on its card.", "open-card", True))
+    return notes
+
+
+def _weight_cautions(request: TicketRequest) -> list[Caution]:
+    c, hand_over, queue = request.condition, request.rendition.hand_over, request.queue
+    feed = (hand_over.feed or c.feed) if queue is None else (set_word("feed", hand_over, c, queue) or c.feed)
+    weight = weight_gsm(c.weight)
+    low = feed.lower()
+    if weight >= HEAVY_GSM and ("top" in low or "above" in low or "cassette" in low or "tray" in low):
+        return [
+            Caution(
+                "heavy", f"{weight:.0f} g/m² from “{feed}”: sheets so heavy go singly from the rear.", "feed-as-card", can_be_ticked=True,
+            )
+        ]  # fmt: skip
+    return []
+
+
+def weight_gsm(text: str) -> float:
+    """Weight in g/m² as a card tells it; 0 for none."""
+    found = _GSM.search(text)
+    return float(found.group(1).replace(",", ".")) if found else 0.0
+
+
+def is_large(request: TicketRequest) -> bool:
+    """True for a sheet that is dear: A3 and larger, or its like."""
+    size = request.rendition.frame.size
+    if size is None:
+        return False
+    wide, high = sheet_size(request.rendition.sheet.name, size)
+    return wide * high >= LARGE_CM2
+
+
+def _before_cautions(request: TicketRequest) -> list[Caution]:
+    """Before a large sheet: nozzles after idle days, and something smaller first."""
+    if not is_large(request):
+        return []
+    notes, idle, paper = [], request.idle_days, request.condition.paper
+    if idle is not None and idle >= IDLE_DAYS:
+        notes.append(
+            Caution(
+                "nozzles",
+                f"{counted(idle, 'day')} since {request.condition.printer} last printed: a nozzle page first (clean only when it shows gaps).",
+                can_be_ticked=True,
+            )
+        )
+    if not request.tested:
+        notes.append(
+            Caution(
+                "untested", f"A large sheet of {paper}, and nothing of this take was tested on it.", can_be_ticked=True
+            )
+        )
+    return notes
+
+
+def hand_steps(condition: PrintCondition) -> tuple[str, ...]:
+    """What hands do at the printer, in their order, to be ticked off; none for a lab."""
+    if not condition.printer or condition.lab:
+        return ()
+    panel = f"Printer's panel: {condition.panel_setting}." if condition.panel_setting else ""
+    return tuple(step for step in (*condition.steps, panel, "Coated side to the head; one sheet, dust-free.") if step)
