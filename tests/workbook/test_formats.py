@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import multiprocessing
 import shutil
@@ -31,6 +32,7 @@ from rehearsal.workbook.values import (
     Master,
     Moment,
     PrintCondition,
+    PrintJob,
     ScreenRecord,
     Take,
     TestSheet,
@@ -453,3 +455,56 @@ def test_an_older_workbook_in_use_is_looked_at_in_the_new_form(old: Path) -> Non
     assert two.read_only and two.all(Take) == one.all(Take)
     two.close()
     one.close()
+
+
+# ---- format 5
+
+
+def test_a_workbook_of_format_5_knows_its_sheets_and_has_no_prints_on_their_way(tmp_path: Path) -> None:
+    path = tmp_path / "book.sqlite"
+    shutil.copy(FORMAT_2.with_name("format-5.sqlite"), path)
+    book = Workbook(path)
+    assert "damaged" not in book.notice and "format-5" in book.notice
+    first, second = book.all(Take)
+    assert first.sheet == Sheet("A3+") and second.sheet == Sheet("A4", True), "in the middle, without mat, alone"
+    assert first.hand_over == HandOver(format="tiff8", ppi=240.0, sharpen=80.0, sigma_um=60.0, media="Plain")
+    assert first.ticked == () and second.written is not None and second.written.rendition.sheet == Sheet("A3+")
+    (card,) = book.all(PrintCondition)
+    assert (card.true_place, card.queue_words, card.stock, card.sigma_um) == (None, (), -1, 0.0)
+    assert len(book.all(Moment)) == 1 and len(book.all(LogEntry)) == 1 and book.all(PrintJob) == []
+    job = book.put(
+        PrintJob(
+            take=1, queue="hall", renditions=(second.written.rendition,), card=card, options=(("Medium", "Plain"),)
+        )
+    )
+    book.keep_profile("d1", b"profile")
+    book.close()
+    again = Workbook(path)
+    assert (
+        again.all(PrintJob) == [job] and again.profile_bytes("d1") == b"profile" and again.profile_bytes("d2") is None
+    )
+    plain = again.export_json()
+    again.close()
+    other = Workbook(tmp_path / "other.sqlite")
+    other.import_json(json.loads(json.dumps(plain)))
+    assert other.profile_bytes("d1") == b"profile" and other.all(PrintJob) == [job]
+    with pytest.raises(WorkbookError, match="cannot be read"):
+        other.import_json({**plain, "profiles": {"x": "no base64!"}})
+    other.close()
+
+
+def test_kept_profiles_are_saved_out_of_a_damaged_workbook(tmp_path: Path) -> None:
+    path = tmp_path / "book.sqlite"
+    book = Workbook(path)
+    data = b"a profile" * 40
+    book.keep_profile(hashlib.sha256(data).hexdigest(), data)
+    book.keep_profile("not its digest", b"something else")
+    book.close()
+    db = sqlite3.connect(path)
+    db.execute("INSERT INTO takes (id, data) VALUES (1, 'no json')")
+    db.commit()
+    db.close()
+    made = Workbook(path)
+    assert "damaged" in made.notice and made.profile_bytes(hashlib.sha256(data).hexdigest()) == data
+    assert made.profile_bytes("not its digest") is None
+    made.close()

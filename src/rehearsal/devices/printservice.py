@@ -16,7 +16,9 @@ from collections.abc import Sequence
 from pathlib import Path
 from urllib.parse import quote
 
-from rehearsal.core.errors import QueueError
+from rehearsal.core.errors import QueueError, system_words
+from rehearsal.core.sheet.page import DrawnPage
+from rehearsal.core.sheet.pdffile import write_pdf
 from rehearsal.core.values.queue import QueueOffers, QueueOption, SentState
 
 _PATIENCE_SECONDS = 15
@@ -121,12 +123,24 @@ class ServiceQueue:
             options = ()
         return QueueOffers(self.name, options, scale_of(saved), stopped_words(_run(["lpstat", "-p", self.name])))
 
-    def send(self, page: Path, title: str, options: Sequence[tuple[str, str]]) -> str:
-        """Send a page, unscaled, with every setting named; answers with the number it got there.
+    def send(self, page: DrawnPage, title: str, options: Sequence[tuple[str, str]]) -> str:
+        """Send a page as it is fed, unscaled, with every setting named; answers with the number it got there.
 
         Raises:
-            QueueError: it was not taken.
+            QueueError: it was not taken, or there is no room for it.
         """
+        with tempfile.TemporaryDirectory(prefix="rehearsal-") as folder:
+            file = Path(folder) / "page.pdf"
+            try:
+                write_pdf(page, str(file))
+            except OSError as error:
+                raise QueueError(
+                    f"the page cannot be made ({system_words(error)})", self.name, "free some space"
+                ) from error
+            return self.send_file(file, title, options)
+
+    def send_file(self, page: Path, title: str, options: Sequence[tuple[str, str]]) -> str:
+        """Send a file that is a page; raises QueueError as :meth:`send`."""
         chosen = [part for key, value in options for part in ("-o", f"{key}={value}")]
         said = _run(
             [

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Protocol
 
 import numpy as np
+
+from rehearsal.core.sheet.page import DrawnPage
+from rehearsal.core.values.queue import QueueOffers, SentState
 
 
 class Printer(Protocol):
@@ -30,4 +34,30 @@ class Colorimeter(Protocol):
 
     def read(self, rgb: np.ndarray) -> np.ndarray:
         """XYZ (3,) in cd/m² of the patch of screen RGB (3,), 0 to 1, that is shown now."""
+        ...
+
+
+class PrintQueue(Protocol):
+    """Where a page is sent."""
+
+    name: str
+
+    def offers(self) -> QueueOffers:
+        """What can be set there, and how it stands now; raises QueueError when it cannot be asked."""
+        ...
+
+    def send(self, page: DrawnPage, title: str, options: Sequence[tuple[str, str]]) -> str:
+        """Send a page as it is fed, unscaled, every setting named; the number it got; raises QueueError when it is not taken."""
+        ...
+
+    def state(self, job: str) -> SentState:
+        """How far a page has come; raises QueueError when the queue cannot be asked."""
+        ...
+
+    def stop(self, job: str) -> None:
+        """Take a page back; raises QueueError when that is too late."""
+        ...
+
+    def unscale(self) -> None:
+        """Take scaling out of what the queue has saved; raises QueueError when it cannot be asked."""
         ...

@@ -13,7 +13,7 @@ from typing import Any
 from rehearsal.core.errors import WorkbookError
 
 #: The present format.
-FORMAT = 5
+FORMAT = 6
 Data = dict[str, Any]
 
 
@@ -197,4 +197,5 @@ def _own_name(name: Any, papers: set[str]) -> Any:
 #: What brings a format to the next one. Formats 0 (files without a number) and 1 only lacked a table; 3 had no free points, no
 #: pulled colours, no lab, ink set, brightener and hours to dry, and did not say when a file was written: all of it is empty then.
 #: 4 had no states, no lightness kept with a picture, no sharpening, and habits of amounts alone.
-_STEPS: dict[int, Callable[[Data], Data]] = {0: dict, 1: dict, 2: _to_3, 3: dict, 4: _to_5}
+#: 5 knew a sheet by its name alone, no queues and no prints on their way.
+_STEPS: dict[int, Callable[[Data], Data]] = {0: dict, 1: dict, 2: _to_3, 3: dict, 4: _to_5, 5: dict}

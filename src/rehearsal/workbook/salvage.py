@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import base64
 import contextlib
+import hashlib
 import json
 import sqlite3
+import zlib
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -47,6 +50,7 @@ def salvage(path: Path) -> Salvaged:
     raw: dict[str, list[dict[str, Any]]] = {table: [] for table in KINDS.values()}
     settings: dict[str, Any] = {}
     lost, version = 0, FORMAT
+    profiles: dict[str, str] = {}
     with contextlib.suppress(*_UNREADABLE), contextlib.closing(_opened(path)) as db:
         with contextlib.suppress(*_UNREADABLE):
             version = db.execute("PRAGMA user_version").fetchone()[0]
@@ -60,7 +64,19 @@ def salvage(path: Path) -> Salvaged:
         for name, text in _rows(db, "settings", "name"):
             with contextlib.suppress(ValueError, TypeError):
                 settings[str(name)] = json.loads(text)
-    return _brought_up(raw, settings, version if 0 <= version <= FORMAT else FORMAT, lost)
+        profiles = _profiles(db)
+    return _brought_up(raw, settings, version if 0 <= version <= FORMAT else FORMAT, lost, profiles)
+
+
+def _profiles(db: sqlite3.Connection) -> dict[str, str]:
+    """Kept profiles (base64) that are still what their digest says."""
+    found = {}
+    for digest, data in _rows(db, "profiles", "digest"):
+        with contextlib.suppress(zlib.error, TypeError, ValueError):
+            whole = zlib.decompress(data)
+            if hashlib.sha256(whole).hexdigest() == digest:
+                found[digest] = base64.b64encode(whole).decode()
+    return found
 
 
 def _opened(path: Path) -> sqlite3.Connection:
@@ -87,8 +103,10 @@ def _parsed(text: Any) -> Any:
         return None
 
 
-def _brought_up(raw: dict[str, list[dict[str, Any]]], settings: dict[str, Any], version: int, lost: int) -> Salvaged:
-    data: dict[str, Any] = {"format": FORMAT, "settings": {}}
+def _brought_up(
+    raw: dict[str, list[dict[str, Any]]], settings: dict[str, Any], version: int, lost: int, profiles: dict[str, str]
+) -> Salvaged:
+    data: dict[str, Any] = {"format": FORMAT, "settings": {}, "profiles": profiles}
     with contextlib.suppress(*_BROKEN):
         data["settings"] = migrated({"format": version, "settings": settings})["settings"]
     needed = {table: raw[table] for table in _NEEDED}

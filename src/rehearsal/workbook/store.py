@@ -6,12 +6,14 @@ set aside, never overwritten. One window at a time writes; another one on the sa
 
 from __future__ import annotations
 
+import base64
 import contextlib
 import fcntl
 import json
 import os
 import sqlite3
 import time
+import zlib
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any
@@ -25,6 +27,7 @@ from rehearsal.workbook.values import KINDS, AnyKept, Kept, with_id
 from rehearsal.workbook.writer import Statement, Writer
 
 _PUT = "INSERT INTO {} (id, data) VALUES (?, ?) ON CONFLICT (id) DO UPDATE SET data = excluded.data"
+_PROFILE = "INSERT INTO profiles (digest, data) VALUES (?, ?) ON CONFLICT (digest) DO NOTHING"
 _SET = "INSERT INTO settings (name, data) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET data = excluded.data"
 
 
@@ -159,6 +162,7 @@ class Workbook:
         with _transaction(db):
             for table in KINDS.values():
                 db.execute(f"CREATE TABLE IF NOT EXISTS {table} (id INTEGER PRIMARY KEY, data TEXT NOT NULL)")
+            db.execute("CREATE TABLE IF NOT EXISTS profiles (digest TEXT PRIMARY KEY, data BLOB NOT NULL)")
             db.execute("CREATE TABLE IF NOT EXISTS settings (name TEXT PRIMARY KEY, data TEXT NOT NULL)")
             if 0 < version < FORMAT:
                 for table in ("settings", *KINDS.values()):
@@ -273,6 +277,26 @@ class Workbook:
         else:
             self.keep(settings={name: value})
 
+    # ---- profiles of what was printed
+
+    def keep_profile(self, digest: str, data: bytes) -> None:
+        """Keep a profile's bytes by their SHA-256, once; nothing in a window that only looks.
+
+        Raises:
+            WorkbookError: it could not be written (unless commits are made behind).
+        """
+        if not self.read_only:
+            self._commit([(_PROFILE, (digest, zlib.compress(data)))])
+
+    def profile_bytes(self, digest: str) -> bytes | None:
+        """A kept profile's bytes, or None."""
+        self.flush()
+        try:
+            row = self._db.execute("SELECT data FROM profiles WHERE digest = ?", (digest,)).fetchone()
+            return None if row is None else zlib.decompress(row[0])
+        except (sqlite3.Error, zlib.error):
+            return None
+
     # ---- commits
 
     def write_behind(self, failed: Callable[[WorkbookError], None]) -> None:
@@ -312,7 +336,17 @@ class Workbook:
         data: dict[str, Any] = {"format": FORMAT, "settings": dict(self._settings)}
         for kind, table in KINDS.items():
             data[table] = [to_plain(v) for v in self.all(kind)]
+        data["profiles"] = self._profiles()
         return data
+
+    def _profiles(self) -> dict[str, str]:
+        """Kept profiles as text (base64), by digest."""
+        self.flush()
+        try:
+            rows = self._db.execute("SELECT digest, data FROM profiles ORDER BY digest").fetchall()
+        except sqlite3.Error:  # an older file that is only looked at
+            return {}
+        return {digest: base64.b64encode(zlib.decompress(data)).decode() for digest, data in rows}
 
     def import_json(self, data: dict[str, Any]) -> None:
         """Take in what :meth:`export_json` wrote, of this or an older format; equal numbers are replaced. All or nothing."""
@@ -324,10 +358,11 @@ class Workbook:
                 rows = {row["id"]: row for row in [*present[table], *made.get(table, [])]}
                 present[table] = [rows[number] for number in sorted(rows)]
             present["settings"] |= made.get("settings", {})
+            statements = _statements(made)
             before = self._values, self._next, self._settings
             self._take_in(present)
         try:
-            self._write(_statements(made))
+            self._write(statements)
         except sqlite3.Error as error:
             self._values, self._next, self._settings = before
             raise self._unkept(error) from error
@@ -386,6 +421,8 @@ def _statements(data: Mapping[str, Any]) -> list[Statement]:
         for row in data.get(table, []):
             rest = {k: v for k, v in row.items() if k != "id"}
             made.append((_PUT.format(table), (row["id"], json.dumps(rest, ensure_ascii=False))))
+    for digest, text in data.get("profiles", {}).items():
+        made.append((_PROFILE, (digest, zlib.compress(base64.b64decode(text, validate=True)))))
     for name, value in data.get("settings", {}).items():
         made.append((_SET, (name, json.dumps(value, ensure_ascii=False))))
     return made

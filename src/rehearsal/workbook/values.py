@@ -71,6 +71,7 @@ class Take:
         marks: pins and line.
         not_wanted: keys of stations set "not for this print".
         written: the last print file.
+        ticked: keys of cautions and steps that were ticked off for the next print.
     """
 
     id: int = 0
@@ -87,6 +88,7 @@ class Take:
     marks: Marks = Marks()
     not_wanted: tuple[str, ...] = ()
     written: Written | None = None
+    ticked: tuple[str, ...] = ()
 
     def rendition(self, master: Master, destination: Destination) -> Rendition:
         """What goes on paper."""
@@ -300,7 +302,49 @@ class ScreenRecord:
     readings: tuple[ScreenReading, ...] = ()
 
 
-AnyKept = PrintCondition | Master | Take | LogEntry | Habit | Accepted | TestSheet | Moment
+@dataclass(frozen=True)
+class PrintJob:
+    """A page on its way to a queue, and what became of it.
+
+    Attributes:
+        take, condition: numbers in the workbook; picture: name of the picture.
+        queue: where it is sent.
+        renditions: what is on the page, this take's first; their profiles' bytes are kept.
+        masters: numbers of their pictures.
+        card: the condition as it was.
+        options: every setting as it was sent.
+        state: ``waiting``, ``making``, ``sent``, ``held``, ``done``, ``stopped`` or ``failed``.
+        number: of the page at the queue, empty until it is sent; words: what the queue said last.
+        asked, printed: moments (ISO 8601, local time).
+    """
+
+    id: int = 0
+    take: int = 0
+    condition: int = 0
+    picture: str = ""
+    queue: str = ""
+    renditions: tuple[Rendition, ...] = ()
+    masters: tuple[int, ...] = ()
+    card: PrintCondition = PrintCondition()  # noqa: RUF009
+    options: tuple[tuple[str, str], ...] = ()
+    state: str = "waiting"
+    number: str = ""
+    words: str = ""
+    asked: str = ""
+    printed: str = ""
+
+    @property
+    def rendition(self) -> Rendition:
+        """This take's."""
+        return self.renditions[0] if self.renditions else Rendition()
+
+    @property
+    def is_over(self) -> bool:
+        """True when nothing more happens with it by itself."""
+        return self.state in ("done", "stopped", "failed")
+
+
+AnyKept = PrintCondition | Master | Take | LogEntry | Habit | Accepted | TestSheet | Moment | PrintJob
 Kept = TypeVar("Kept", bound=AnyKept)
 #: What is kept: the table of each kind in the workbook, and its topic in a change record.
 KINDS: dict[type[AnyKept], str] = {
@@ -312,6 +356,7 @@ KINDS: dict[type[AnyKept], str] = {
     Accepted: "accepted",
     TestSheet: "test_sheets",
     Moment: "moments",
+    PrintJob: "prints",
 }
 
 
@@ -321,6 +366,6 @@ def with_id(value: Kept, number: int) -> Kept:
 
 
 __all__ = [
-    "KINDS", "Accepted", "AnyKept", "Habit", "Kept", "LogEntry", "Marks", "Master", "Moment", "PrintCondition", "ScreenReading",
+    "KINDS", "Accepted", "AnyKept", "Habit", "Kept", "LogEntry", "Marks", "Master", "Moment", "PrintCondition", "PrintJob", "ScreenReading",
     "ScreenRecord", "Take", "TestSheet", "Written", "from_plain", "to_plain", "with_id",
 ]  # fmt: skip

@@ -228,7 +228,8 @@ def _before_cautions(request: TicketRequest) -> list[Caution]:
         notes.append(
             Caution(
                 "nozzles",
-                f"{counted(idle, 'day')} since {request.condition.printer} last printed: a nozzle page first (clean only when it shows gaps).",
+                f"{counted(idle, 'day')} since {request.condition.printer} last printed: a nozzle page first, "
+                "cleaning only if it shows gaps.",
                 can_be_ticked=True,
             )
         )
