@@ -133,6 +133,14 @@ class Book:
         if not self.is_read_only:
             self._workbook.remove(value)
 
+    def keep_profile(self, digest: str, data: bytes) -> None:
+        """Keep a profile's bytes with what was printed; not undone."""
+        self._workbook.keep_profile(digest, data)
+
+    def profile_bytes(self, digest: str) -> bytes | None:
+        """A kept profile's bytes, or None."""
+        return self._workbook.profile_bytes(digest)
+
     def undo(self) -> Operation | None:
         """Take the last operation back; what was taken back, or None."""
         return self._step(self._undo, self._redo)

@@ -35,6 +35,7 @@ PARTS = (
     "marks",
     "not_wanted",
     "written",
+    "ticked",
 )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import date, datetime
 from pathlib import Path
@@ -12,27 +13,34 @@ from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.sheet.testsheet import between, variants
 from rehearsal.core.sheet.ticket import Ticket, make_ticket
 from rehearsal.core.sheet.ticketpage import write_ticket_pdf
+from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.adjustments import ADJUSTMENTS
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.frame import PrintSize
 from rehearsal.core.values.recipe import MATHS
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.work.files import same_file
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
-from rehearsal.session.jobs import Job, Jobs
+from rehearsal.session.jobs import Job, JobProgress, Jobs
 from rehearsal.session.judging import Judging
 from rehearsal.session.now import Now
+from rehearsal.session.orders import order_of, page_parts
+from rehearsal.session.queues import Queues
 from rehearsal.session.takes import Takes
+from rehearsal.tasks.printing import write_page_with_ticket
 from rehearsal.tasks.writing import Target, WrittenTicket, file_name, write_test_sheet, write_with_ticket
-from rehearsal.workbook.values import Master, Take, TestSheet, Written
+from rehearsal.workbook.values import LogEntry, Master, PrintJob, Take, TestSheet, Written
 
 
 class Printing:
     """Writes what goes to the printer; each answer is kept with the take it was asked for."""
 
-    def __init__(self, book: Book, bus: Bus, jobs: Jobs, now: Now, takes: Takes, judging: Judging) -> None:
+    def __init__(
+        self, book: Book, bus: Bus, jobs: Jobs, now: Now, takes: Takes, judging: Judging, queues: Queues
+    ) -> None:
         self._book, self._bus, self._jobs = book, bus, jobs
-        self._now, self._takes, self._judging = now, takes, judging
+        self._now, self._takes, self._judging, self._queues = now, takes, judging, queues
 
     # ---- the ticket
 
@@ -55,6 +63,39 @@ class Printing:
             cut=None if judged is None or judged.rendition.look != rendition.look else judged.cut,
             fixed="" if paper is None else switch_is_fixed(rendition.rendering.intent, paper),
             file=take.file,
+            file_state=self._now.file_state,
+            profile_missing=paper is None,
+            ticked=take.ticked,
+            queue=self._queues.offers(take.hand_over.queue),
+            others=self._others(take),
+            idle_days=self._idle_days(condition),
+            tested=self._is_tested(take, master.name),
+            inks=tuple(c.ink_set for c in self._book.all(PrintCondition) if c.printer == condition.printer),
+        )
+
+    def _others(self, take: Take) -> tuple[PrintSize, ...]:
+        """Sizes of the other prints on a packed sheet."""
+        if take.sheet.several.way != "packed":
+            return ()
+        found = (self._book.get(Take, n) for n in take.sheet.several.takes)
+        return tuple(t.frame.size for t in found if t is not None and t.frame.size is not None)
+
+    def _idle_days(self, condition: PrintCondition) -> int | None:
+        """Days since the last print of this printer that is known of; None for none."""
+        mine = {c.id for c in self._book.all(PrintCondition) if c.printer == condition.printer}
+        days = [e.when for e in self._book.all(LogEntry) if e.condition in mine]
+        days += [j.printed for j in self._book.all(PrintJob) if j.condition in mine and j.printed]
+        days += [t.written.when for t in self._book.all(Take) if t.condition in mine and t.written is not None]
+        found = [day for text in days if (day := _day(text)) is not None]
+        return None if not found else max(0, (date.today() - max(found)).days)
+
+    def _is_tested(self, take: Take, picture: str) -> bool:
+        """True when a test sheet or a print of this picture on this paper is known of."""
+        same = {t.id for t in self._book.all(Take) if (t.master, t.condition) == (take.master, take.condition)}
+        return (
+            any(t.take in same for t in self._book.all(TestSheet))
+            or any(j.take in same and j.state == "done" for j in self._book.all(PrintJob))
+            or any((e.condition, e.picture) == (take.condition, picture) for e in self._book.all(LogEntry))
         )
 
     def ticket(self) -> Ticket | None:
@@ -95,9 +136,20 @@ class Printing:
                 self._bus.say(f"Written with its ticket: {Path(file).name}", "folder", file)
 
         self._jobs.run(
-            Job("write", (take.id, opened.rendition)), lambda p: write_with_ticket(opened, request, target, p), answer,
-            alone=False,
-        )  # fmt: skip
+            Job("write", (take.id, opened.rendition)), self._writing(take, opened, request, target), answer, alone=False
+        )
+
+    def _writing(
+        self, take: Take, opened: OpenRendition, request: TicketRequest, target: Target
+    ) -> Callable[[JobProgress], WrittenTicket]:
+        """The work of writing a take's file: the print alone, or the whole page."""
+        if not take.hand_over.whole:
+            return lambda p: write_with_ticket(opened, request, target, p)
+        pairs = page_parts(self._book, take, request.condition)
+        order = order_of(
+            self._book, tuple(r for _m, r in pairs), [m for m, _r in pairs], request.condition, request.picture
+        )
+        return lambda p: write_page_with_ticket(order, opened, request, target, p)
 
     def _is_master(self, path: Path) -> bool:
         """True, and said, when a file of that name is a master of this workbook, whichever take is open."""
@@ -190,6 +242,13 @@ class Printing:
                 "This sheet was made by an earlier arithmetic: the same number looks different now. Look before you print."
             )
         return value
+
+
+def _day(text: str) -> date | None:
+    try:
+        return datetime.fromisoformat(text).date()
+    except ValueError:
+        return None
 
 
 def _as_made_now(rendition: Rendition) -> Rendition:

@@ -20,9 +20,12 @@ from rehearsal.session.logbook import Logbook
 from rehearsal.session.nearness import Nearness
 from rehearsal.session.now import Now
 from rehearsal.session.printing import Printing
+from rehearsal.session.prints import Prints
 from rehearsal.session.profiles import OpenProfiles
+from rehearsal.session.queues import Queues
 from rehearsal.session.roads import Roads
 from rehearsal.session.screen import DesktopProfile, Screen, no_desktop
+from rehearsal.session.sheets import Sheets
 from rehearsal.session.shelf import Shelf
 from rehearsal.session.standing import Standing
 from rehearsal.session.takes import Takes
@@ -62,7 +65,10 @@ class Session:
         self.costs = Costs(self.bus, self.jobs, self.shelf, self.now, self.judging, self.inquiries)
         self.nearness = Nearness(self.bus, self.jobs, self.now, self.roads)
         self.standing = Standing(self.book, self.bus, self.shelf, self.now, self.judging, self.nearness)
-        self.printing = Printing(self.book, self.bus, self.jobs, self.now, self.takes, self.judging)
+        self.queues = Queues(self.bus, self.jobs)
+        self.printing = Printing(self.book, self.bus, self.jobs, self.now, self.takes, self.judging, self.queues)
+        self.prints = Prints(self.book, self.bus, self.jobs, home, self.shelf, self.now, self.takes, self.queues)
+        self.sheets = Sheets(self.book, self.bus, self.shelf, self.now, self.takes, self.printing, self.queues)
         self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)
         self.jobs.failed.connect(self._on_failed)
         self.bus.on(("takes",), self._follow_rival)

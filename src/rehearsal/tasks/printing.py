@@ -15,13 +15,15 @@ from rehearsal.core.papers.model import check_destination
 from rehearsal.core.picture.file import assume_profile, read_picture
 from rehearsal.core.sheet.page import DrawnPage
 from rehearsal.core.sheet.queueing import job_options
+from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.queue import QueueOffers
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.work.progress import Progress, part_of
 from rehearsal.devices.protocols import PrintQueue
-from rehearsal.tasks.paging import PageOrder, make_page, sheets_of
+from rehearsal.tasks.paging import PageOrder, make_page, sheets_of, write_page
+from rehearsal.tasks.writing import Target, WrittenTicket, with_ticket
 from rehearsal.workbook.masters import state
 from rehearsal.workbook.values import Master
 
@@ -135,6 +137,19 @@ def print_page(order: PrintOrder, queue: PrintQueue, offers: QueueOffers, progre
     drawn = make_page(made, fed=True, progress=part_of(progress, 0.0, 0.9))
     progress(0.9, f"sending to {queue.name}")
     return Sent(queue.send(drawn, order.title, options), tuple(options))
+
+
+def write_page_with_ticket(
+    order: PrintOrder, opened: OpenRendition, request: TicketRequest, target: Target, progress: Progress
+) -> WrittenTicket:
+    """Write the whole page of an open rendition into a file, with its ticket beside it; others on the sheet are opened for it."""
+    others = (
+        open_order(replace(order, renditions=order.renditions[1:], masters=order.masters[1:]))
+        if order.masters[1:]
+        else ()
+    )
+    page = PageOrder(sheets_of((opened, *others)), order.card.margins_mm, order.card.true_place)
+    return with_ticket(write_page(page, target, progress), request)
 
 
 def planned_xyz(page: DrawnPage, paper: Profile, per_mm: float) -> np.ndarray:

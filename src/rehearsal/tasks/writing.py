@@ -88,10 +88,14 @@ def write_with_ticket(
     Args:
         request: as it stood when the file was asked for.
     """
-    written = write_print_file(opened, target, progress)
+    return with_ticket(write_print_file(opened, target, progress), request)
+
+
+def with_ticket(written: Written, request: TicketRequest) -> WrittenTicket:
+    """The ticket of a written file's rendition, beside it."""
     path = Path(written.file)
     try:
-        ticket = make_ticket(replace(request, rendition=opened.rendition, file=str(path)))
+        ticket = make_ticket(replace(request, rendition=written.rendition, file=str(path)))
         page = _free(path.with_suffix(".ticket.pdf"))
         write_ticket_pdf(ticket, page, replace=False)
     except PictureError as error:
