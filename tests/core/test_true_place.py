@@ -5,6 +5,7 @@ import pytest
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.sheet.boxes import Box
+from rehearsal.core.sheet.crosssheet import draw_crosses
 from rehearsal.core.sheet.trueplace import (
     ASKED,
     NEEDED,
@@ -105,3 +106,17 @@ def test_what_cannot_be_is_asked_again() -> None:
 def test_the_sentence_names_ways() -> None:
     words = true_place_words(TruePlace(1.2, -0.8, 0.1, -0.3, -2.0))
     assert "1.2 mm to the right and 0.8 mm up" in words and "to the left" in words and "−" not in words
+
+
+def test_the_sheet_of_crosses_has_each_cross_at_its_place() -> None:
+    drawn = draw_crosses(210.0, 297.0, crosses(210.0, 297.0, (5, 5, 5, 5)), "White Dune, rear")
+    assert drawn.pixels.shape == (3508, 2480, 3) and len(drawn.lines) == 8 and len(drawn.parts) >= 10
+    scale = 300 / 25.4
+    for x, y in crosses(210.0, 297.0, (5, 5, 5, 5)).values():
+        row, column = round(y * scale), round(x * scale)
+        arm = round(8 * scale)
+        assert (drawn.pixels[row, column - arm : column + arm + 1] == 0).all() and (
+            drawn.pixels[row - arm : row + arm + 1, column] == 0
+        ).all()
+        assert (drawn.pixels[row, column + arm + 3 : column + arm + 40] == 255).all()
+    assert not (drawn.pixels[:400] < 255).any(), "nothing near the edges"

@@ -71,7 +71,9 @@ def _same_costs(one: Rendition, two: Rendition) -> bool:
     return one.destination.digest == two.destination.digest and all(getattr(one, p) == getattr(two, p) for p in parts)
 
 
-_OF_THE_PICTURE = ("arrival", "tones", "cards", "candidates", "maps")
+#: Longer side of a print on its page, pixels.
+_PAGE_LONG = 720
+_OF_THE_PICTURE = ("page", "arrival", "tones", "cards", "candidates", "maps")
 
 
 def _tones_key(rendition: Rendition) -> object:
@@ -256,6 +258,18 @@ class Inquiries:
             return
         size = () if long_side is None else (long_side,)
         self._jobs.run(Job(kind, opened.rendition), lambda _p: intent_pictures(opened, look, renderings, *size), answer)
+
+    def ask_page_picture(self, answer: Callable[[tuple[np.ndarray, np.ndarray]], None]) -> None:
+        """The open take as it prints, for the page: 8-bit screen RGB (h, w, 3), and screen RGB (3,) of its bare paper, 0 to 1."""
+        opened, look = self._now.opened, self._roads.look
+        if opened is None or look is None:
+            return
+
+        def work(_progress: JobProgress) -> tuple[np.ndarray, np.ndarray]:
+            (rgb,) = intent_pictures(opened, look, [opened.rendition.rendering], _PAGE_LONG)
+            return rgb, look.leg(opened.paper).paper_rgb
+
+        self._jobs.run(Job("page", (opened.rendition.look, look.view)), work, answer)
 
     def ask_candidates(self, renderings: list[Rendering], answer: Callable[[list[CandidateFigures]], None]) -> None:
         """Figures of more renderings, once the rendition is judged."""

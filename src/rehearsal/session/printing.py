@@ -8,17 +8,23 @@ from datetime import date, datetime
 from pathlib import Path
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.picture.write import put_in_place
 from rehearsal.core.proof.chain import switch_is_fixed
+from rehearsal.core.sheet.composing import compose
+from rehearsal.core.sheet.crosssheet import draw_crosses
+from rehearsal.core.sheet.pdffile import write_pdf
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.sheet.testsheet import between, variants
 from rehearsal.core.sheet.ticket import Ticket, make_ticket
 from rehearsal.core.sheet.ticketpage import write_ticket_pdf
+from rehearsal.core.sheet.trueplace import crosses
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.adjustments import ADJUSTMENTS
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.frame import PrintSize
 from rehearsal.core.values.recipe import MATHS
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.values.sheet import Sheet
 from rehearsal.core.work.files import same_file
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
@@ -97,6 +103,12 @@ class Printing:
             or any(j.take in same and j.state == "done" for j in self._book.all(PrintJob))
             or any((e.condition, e.picture) == (take.condition, picture) for e in self._book.all(LogEntry))
         )
+
+    @property
+    def is_on_the_way(self) -> bool:
+        """True while a page of the open take is on its way to a queue."""
+        take = self._now.take
+        return take is not None and any(j.take == take.id and not j.is_over for j in self._book.all(PrintJob))
 
     def ticket(self) -> Ticket | None:
         """The ticket of the open take."""
@@ -186,6 +198,23 @@ class Printing:
             write_ticket_pdf(ticket, path)
         except RehearsalError as error:
             self._bus.say_error(error)
+
+    def write_crosses(self, path: Path, sheet: str) -> None:
+        """Write the sheet of crosses, by which the open take's printer is measured, in the background."""
+        condition = self._now.condition
+        if condition is None or self._is_master(path):
+            return
+        page = compose(Sheet(sheet), [PrintSize(2, 3)])
+        at, target = crosses(page.width, page.height, condition.margins_mm), Target(path, self.protected())
+
+        def work(_progress: object) -> None:
+            target.check()
+            drawn = draw_crosses(page.width, page.height, at, f"{condition.name}, {condition.feed or 'its feed'}")
+            put_in_place(path, lambda name: write_pdf(drawn, name), True)
+
+        said = f"Written: {path.name}. Print it unscaled."
+        job = Job("write", ("crosses", str(path)))
+        self._jobs.run(job, work, lambda _r: self._bus.say(said, "folder", str(path)), alone=False)
 
     # ---- test sheets
 

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from datetime import datetime
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.proof.chain import Look
+from rehearsal.core.sheet.queueing import wanted_word
 from rehearsal.core.values.queue import SentState
+from rehearsal.devices.simulated.press import SimulatedPress
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.home import Home
@@ -17,7 +20,7 @@ from rehearsal.session.orders import order_of, page_parts
 from rehearsal.session.queues import Queues
 from rehearsal.session.shelf import Shelf
 from rehearsal.session.takes import Takes
-from rehearsal.tasks.printing import PrintOrder, Sent, print_page
+from rehearsal.tasks.printing import PrintOrder, SeenPair, Sent, look_at_print, print_page
 from rehearsal.workbook.values import Master, PrintJob, Take, Written
 
 #: How often a queue is asked about what was sent.
@@ -57,6 +60,24 @@ class Prints:
     def done_of(self, take: Take) -> list[PrintJob]:
         """Prints of a take that came out."""
         return [j for j in self.all if j.take == take.id and j.state == "done"]
+
+    def take_of(self, job: PrintJob) -> Take | None:
+        """The take a page is of, while it is there."""
+        return self._book.get(Take, job.take)
+
+    def master(self, number: int) -> Master | None:
+        """A picture that is printed."""
+        return self._book.get(Master, number)
+
+    def of_this_paper(self) -> list[Take]:
+        """Takes of the open one's paper that go to the same queue."""
+        here = self._now.take
+        if here is None:
+            return []
+        same = (here.condition, here.hand_over.queue)
+        return [
+            t for t in self._book.all(Take) if (t.condition, t.hand_over.queue) == same and t.frame.size is not None
+        ]
 
     # ---- asking for prints
 
@@ -189,6 +210,33 @@ class Prints:
         if self._book.get(PrintJob, job.id) != job:
             self._book.note(job)
             self._bus.tell("prints")
+
+    # ---- looking at them
+
+    def minutes_since(self, job: PrintJob, now: datetime) -> float:
+        """Minutes since a page came out; 0 when nobody knows."""
+        try:
+            return max(0.0, (now - datetime.fromisoformat(job.printed)).total_seconds() / 60)
+        except ValueError:
+            return 0.0
+
+    def look_at(self, job: PrintJob, look: Look, kelvin: float, answer: Callable[[SeenPair], None]) -> None:
+        """The take beside its print, as it is now or once it is dry; only a simulated printer's print can be looked at here."""
+        order = self._order_of(job)
+        offers = self._queues.offers(job.queue)
+        press = (
+            SimulatedPress(job.card.printer or "press")
+            if job.state == "done" and offers is not None and offers.simulated
+            else None
+        )
+        right = "" if offers is None else wanted_word("media", job.card, offers)
+        roles = {} if offers is None else {o.role: dict(job.options).get(o.key, "") for o in offers.options if o.role}
+        wet = self.minutes_since(job, datetime.now())
+
+        def work(progress: JobProgress) -> SeenPair:
+            return look_at_print(order, look, press, roles, wet, right, kelvin, progress)
+
+        self._jobs.run(Job("seen", (job.id, job.state, look.screen.digest, round(wet / 5))), work, answer)
 
     # ---- hands
 

@@ -143,6 +143,18 @@ class Sheets:
         made = PrintSize(round(size.width_cm * factor, 2), round(size.height_cm * factor, 2))
         self._takes.change("frame", frame=replace(take.frame, size=made))
 
+    def largest(self) -> None:
+        """As large as it can be where ink reaches, in the middle."""
+        take, page = self._now.take, self.page
+        if take is None or page is None or take.frame.size is None:
+            return
+        size, inked = take.frame.size, page.inked
+        wide = min(page.width / 2 - inked.left, inked.right - page.width / 2) * 2
+        high = min(page.height / 2 - inked.top, inked.foot - page.height / 2) * 2
+        factor = min(wide / (size.width_cm * 10), high / (size.height_cm * 10))
+        made = PrintSize(round(size.width_cm * factor, 2), round(size.height_cm * factor, 2))
+        self._takes.change("frame", frame=replace(take.frame, size=made), sheet=replace(take.sheet, place="centre"))
+
     def even_border(self, mm: float) -> None:
         """The same border all round (0: none, on purpose); the picture is cut to what is left."""
         take, picture = self._now.take, self._now.picture
@@ -205,6 +217,23 @@ class Sheets:
     @staticmethod
     def _like(frame: Frame, pixels: tuple[int, int]) -> PrintSize:
         return frame.size or PrintSize(frame.crop.width * pixels[0], frame.crop.height * pixels[1])
+
+    def as_grid(self, several: Several) -> Page | None:
+        """The page with a grid of prints in their cells' size, as it would be; None when it cannot be."""
+        take, picture = self._now.take, self._now.picture
+        if take is None or picture is None:
+            return None
+        sheet = replace(take.sheet, several=several, mat=Mat(), place="centre")
+        try:
+            cell = grid_cell(sheet, self._like(take.frame, picture.size), self.margins)
+        except RehearsalError:
+            return None
+        return self.page_of(sheet, with_size(take.frame, cell, *picture.size))
+
+    def lay(self, sheet: Sheet) -> None:
+        """Another sheet as a whole."""
+        if self._now.take is not None:
+            self._takes.change("place", sheet=sheet)
 
     def _change(self, operation: str, **fields: object) -> None:
         take = self._now.take

@@ -49,6 +49,10 @@ class Takes:
         """Takes of a master."""
         return [t for t in self._book.all(Take) if t.master == master]
 
+    def master_of(self, take: Take) -> Master | None:
+        """The picture a take is of."""
+        return self._book.get(Master, take.master)
+
     def name_of(self, take: Take) -> str:
         """Its own name, or paper and intent, with a number where another take of the picture is called so already."""
         if take.name:

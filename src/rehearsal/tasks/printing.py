@@ -7,21 +7,26 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from rehearsal.core.colour.lab import y_to_lightness
 from rehearsal.core.errors import PictureError, ProfileError
 from rehearsal.core.icc import Profile, Step, Transform, open_profile, xyz_profile
 from rehearsal.core.icc.named import open_destination
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import check_destination
 from rehearsal.core.picture.file import assume_profile, read_picture
+from rehearsal.core.proof.chain import Look, ScreenLeg
 from rehearsal.core.sheet.page import DrawnPage
+from rehearsal.core.sheet.printed import PrintCompared, compare_prints
 from rehearsal.core.sheet.queueing import job_options
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.queue import QueueOffers
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.work.kernels import ndimage
 from rehearsal.core.work.progress import Progress, part_of
 from rehearsal.devices.protocols import PrintQueue
+from rehearsal.devices.simulated.press import LoadedSheet, SeenPrint, SimulatedMeter, SimulatedPress, seen_in
 from rehearsal.tasks.paging import PageOrder, make_page, sheets_of, write_page
 from rehearsal.tasks.writing import Target, WrittenTicket, with_ticket
 from rehearsal.workbook.masters import state
@@ -155,6 +160,69 @@ def write_page_with_ticket(
 def planned_xyz(page: DrawnPage, paper: Profile, per_mm: float) -> np.ndarray:
     """XYZ (h, w, 3), D50, perfect diffuser Y = 1, of a page as its profile says it will print, at so many pixels to the mm."""
     return device_xyz(reduced(page, per_mm), paper)
+
+
+@dataclass(frozen=True, eq=False)
+class SeenPair:
+    """A take and its print side by side, both as the sheet is seen.
+
+    Attributes:
+        planned, printed: 8-bit screen RGB (h, w, 3); printed is None where nobody can look at the print.
+        compared: what the print is beside its plan, of the sheet as it is fed; None without a print.
+        meter: L* that the meter reads in the print's darkest part; None without a print.
+    """
+
+    planned: np.ndarray
+    printed: np.ndarray | None = None
+    compared: PrintCompared | None = None
+    meter: float | None = None
+
+
+#: Pixels to the mm at which a print is looked at beside its take.
+_SEEN_PER_MM = 1.6
+
+
+def look_at_print(
+    order: PrintOrder, look: Look, press: SimulatedPress | None, options: dict[str, str], wet_minutes: float, right_medium: str,
+    kelvin: float, progress: Progress,
+) -> SeenPair:  # fmt: skip
+    """The take as planned and, where the printer is a simulated one, its print so many minutes old, in a light.
+
+    Args:
+        options: as it was sent, by their roles (``media``, ``feed``).
+        right_medium: what the queue calls the paper's own medium.
+    """
+    made = page_order(order)
+    drawn = make_page(made, fed=True, progress=part_of(progress, 0.0, 0.6))
+    paper, leg = made.opened[0].paper, replace(look, view="on-paper", unmanaged=False).leg(made.opened[0].paper)
+    pixels = reduced(drawn, _SEEN_PER_MM)
+    plan = device_xyz(pixels, paper)
+    progress(0.8, "looking at it")
+    turned = made.page.feeds_left
+    shown = _screen(leg, plan, turned)
+    if press is None:
+        return SeenPair(shown)
+    card = order.card
+    sheet = LoadedSheet(paper, drawn.width, drawn.height, card.surface, card.texture, right_medium)
+    seen = press.print_page(pixels, _SEEN_PER_MM, sheet, options.get("media", ""), options.get("feed", ""), wet_minutes)
+    compared = compare_prints(plan, seen.xyz, seen.white, _SEEN_PER_MM)
+    return SeenPair(
+        shown, _screen(leg, seen_in(seen, kelvin, look.light.lux), turned), compared, _read_black(seen, plan)
+    )
+
+
+def _screen(leg: ScreenLeg, xyz: np.ndarray, turned: bool) -> np.ndarray:
+    rgb = np.round(leg.of_xyz(xyz) * 255).astype(np.uint8)
+    return np.ascontiguousarray(np.rot90(rgb)) if turned else rgb
+
+
+def _read_black(seen: SeenPrint, plan: np.ndarray) -> float:
+    """L* that the simulated meter reads where the plan is darkest through its opening."""
+    meter = SimulatedMeter()
+    smooth = ndimage.uniform_filter(plan[..., 1], max(1, round(6.0 * seen.per_mm)), mode="nearest")
+    row, column = np.unravel_index(int(smooth.argmin()), smooth.shape)
+    xyz = meter.read(seen, float(column) / seen.per_mm, float(row) / seen.per_mm)
+    return float(y_to_lightness(np.clip(xyz[1:2], 0, 1))[0])
 
 
 def device_xyz(pixels: np.ndarray, paper: Profile) -> np.ndarray:

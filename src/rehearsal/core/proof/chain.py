@@ -234,6 +234,12 @@ class ScreenLeg:
         to_xyz, scale = (self._relative_xyz, 1.0) if self.view == "true-black" else (self._absolute, self.paper_scale)
         return in_parts(device, 3, lambda v: np.clip(self._from_xyz.apply(self._sunk(to_xyz.apply(v) * scale)), 0, 1))
 
+    def of_xyz(self, xyz: np.ndarray) -> np.ndarray:
+        """Screen RGB (..., 3), 0 to 1, of absolute XYZ (..., 3) in views that show the paper: of a print as it was read, not planned."""
+        flat = xyz.reshape(-1, 3)
+        made = in_parts(flat, 3, lambda v: np.clip(self._from_xyz.apply(self._sunk(v * self.paper_scale)), 0, 1))
+        return made.reshape(xyz.shape)
+
     @once
     def lifts_already(self) -> float:
         """Y of the black that the screen adds and its profile does not know of, 0 when there is none.

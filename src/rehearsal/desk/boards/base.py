@@ -19,6 +19,8 @@ class Board(QWidget):
     closed = pyqtSignal()
     #: Another board is wanted instead.
     other_wanted = pyqtSignal(str)
+    #: Another station is wanted, by its key.
+    station_wanted = pyqtSignal(str)
     title = ""
     beside = False
     with_tray = False

@@ -9,6 +9,8 @@ from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.card import CardBoard
 from rehearsal.desk.boards.habits import HabitsBoard
 from rehearsal.desk.boards.intents import IntentsBoard
+from rehearsal.desk.boards.page import PageBoard
+from rehearsal.desk.boards.prints import PrintsBoard
 from rehearsal.desk.boards.reach import ReachBoard
 from rehearsal.desk.boards.realsize import RealSizeBoard
 from rehearsal.desk.boards.scout import ScoutBoard
@@ -24,8 +26,13 @@ from rehearsal.session.session import Session
 BOARDS: dict[str, tuple[type[Board], str]] = {
     "check": (ScreenCheckBoard, "screen"), "size": (RealSizeBoard, "screen"), "shelf": (ShelfBoard, "paper"),
     "card": (CardBoard, "paper"), "scout": (ScoutBoard, "paper"), "reach": (ReachBoard, "paper"), "two": (TwoProfilesBoard, "paper"),
-    "intents": (IntentsBoard, "judge"), "habits": (HabitsBoard, "tune"), "takes": (TakesBoard, "tune"),
+    "intents": (IntentsBoard, "judge"), "habits": (HabitsBoard, "tune"), "takes": (TakesBoard, "tune"), "page": (PageBoard, "sheet"),
+    "prints": (PrintsBoard, "sheet"),
 }  # fmt: skip
+
+
+#: The board that opens with its station.
+_OPENS_ITSELF = "page"
 
 
 class BoardHolder(QStackedWidget):
@@ -52,8 +59,9 @@ class BoardHolder(QStackedWidget):
         """A board, made when it is first wanted."""
         if name not in self.boards:
             made = BOARDS[name][0](self._session)
-            made.closed.connect(self.close_board)
+            made.closed.connect(self.dismiss)
             made.other_wanted.connect(self.open_board)
+            made.station_wanted.connect(self.station_wanted)
             if isinstance(made, ReachBoard):
                 made.selected.connect(self._pair.show_pixels)
             self.addWidget(made)
@@ -75,11 +83,25 @@ class BoardHolder(QStackedWidget):
         """The board that is shown."""
         return self.boards.get(self.name)
 
+    def dismiss(self) -> None:
+        """A hand closes the board: one that opens with its station does not do so again until it is called for."""
+        if self.name == _OPENS_ITSELF:
+            self._session.book.remember("page shown", False)
+        self.close_board()
+
+    def open_of(self, station: str) -> None:
+        """What opens by itself with a station, unless it was closed by hand."""
+        belongs = station == BOARDS[_OPENS_ITSELF][1] and self._session.now.take is not None and not self.name
+        if belongs and self._session.book.recall("page shown", True):
+            self.open_board(_OPENS_ITSELF)
+
     def toggle(self, name: str) -> None:
         """Show a board with its station; the same name again closes it."""
         if name == self.name:
-            self.close_board()
+            self.dismiss()
             return
+        if name == _OPENS_ITSELF:
+            self._session.book.remember("page shown", True)
         if self._station != BOARDS[name][1]:
             self.station_wanted.emit(BOARDS[name][1])
         self.open_board(name)

@@ -150,7 +150,7 @@ class Actions:
     def _escape(self) -> None:
         session, state = self._session, self._pair.state
         if self._boards.name:
-            self._boards.close_board()
+            self._boards.dismiss()
         elif self._stack.page is not None:
             self._stack.show_page(None)
         elif state.drawing_line:

@@ -53,6 +53,8 @@ KEYS = (
     Key("X", "two profiles of one paper", "board", "two"),
     Key("F5", "habits: what is done again", "board", "habits"),
     Key("F12", "takes of this picture, and the states of this one", "board", "takes"),
+    Key("F11", "the page: sheet, borders, mat, several", "board", "page"),
+    Key("Ctrl+P", "prints on their way", "board", "prints"),
     Key("F2", "check this screen", "board", "check"),
     Key("F3", "real size on this screen", "board", "size"),
     Key("U", "unconverted numbers: a warning", "unmanaged"),
@@ -112,6 +114,6 @@ _GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Paper", ("board:scout", "board:shelf", "board:card", "board:reach", "board:two")),
     ("Judge", ("intent", "view", "board:intents", "unmanaged", "line", "pin", "judge", "why")),
     ("Tune", ("board:habits", "board:takes")),
-    ("Sheet and log", ("write", "ticket", "as_last")),
+    ("Sheet and log", ("board:page", "board:prints", "write", "ticket", "as_last")),
     ("Everywhere", ("undo", "redo", "keys", "escape")),
 )  # fmt: skip

@@ -40,6 +40,8 @@ FOLLOWS = (
     "test_sheets",
     "screen",
     "figures",
+    "queues",
+    "prints",
 )
 
 
@@ -120,6 +122,10 @@ def _sheet(session: Session) -> StationState:
     notes = cautions(request)
     if notes:
         return StationState("look", f"{counted(len(notes), 'thing')} to look at", f"{len(notes)} to look at")
+    if session.printing.is_on_the_way:
+        return StationState("half", "on its way")
+    if request.rendition.hand_over.queue:
+        return StationState("half", "ready to print")
     return StationState("full", "file written") if request.file else StationState("half", "ready to write")
 
 

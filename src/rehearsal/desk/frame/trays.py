@@ -68,6 +68,7 @@ class TrayStack(QWidget):
         for tray in self.trays:
             self._stack.addWidget(tray)
             tray.board_wanted.connect(self.board_wanted)
+            tray.station_wanted.connect(self.go_to)
         self._nothing = Empty()
         self._stack.addWidget(self._nothing)
         self.station = AT["judge"]

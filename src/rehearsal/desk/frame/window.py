@@ -207,6 +207,7 @@ class Window(QMainWindow):
         if STATIONS[station].key != "judge" and self.session.roads.unmanaged:
             self.session.roads.set_unmanaged(False)
         self.boards.leave(STATIONS[station].key)
+        self.boards.open_of(STATIONS[station].key)
         self._tune.near.put_away(STATIONS[station].key == "tune")
 
     @property

@@ -16,11 +16,12 @@ _ROW, _BAR = 30, 8
 
 @dataclass(frozen=True)
 class Bar:
-    """One figure: what it is of, its value on the bars' scale, and as words."""
+    """One figure: what it is of, its value on the bars' scale, and as words; ``before`` is where it stood, a darker part of the bar."""
 
     name: str
     value: float
     words: str
+    before: float = 0.0
 
 
 class Bars(QWidget):
@@ -67,3 +68,6 @@ class Bars(QWidget):
             painter.fillRect(track, self.room.colour("field"))
             wide = bar_width(min(bar.value, self.most), self.most, track.width())
             painter.fillRect(QRectF(track.x(), track.y(), wide, track.height()), self.room.colour("text"))
+            if 0 < bar.before < bar.value:
+                old = bar_width(min(bar.before, self.most), self.most, track.width())
+                painter.fillRect(QRectF(track.x(), track.y(), old, track.height()), self.room.colour("mark"))

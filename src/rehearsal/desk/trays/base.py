@@ -30,6 +30,8 @@ class Tray(QWidget):
     """
 
     board_wanted = pyqtSignal(str)
+    #: Another station is wanted, by its key.
+    station_wanted = pyqtSignal(str)
     follows: tuple[str, ...] = ("take", "picture")
 
     def __init__(self, session: Session, pair: PairView) -> None:

@@ -5,44 +5,58 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import QSignalBlocker
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QFileDialog
+from PyQt6.QtWidgets import QFileDialog
 
-from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.picture.reduce import viewing_distance
-from rehearsal.core.sheet.cautions import cautions
-from rehearsal.core.sheet.layout import SHEETS, sheet_words
+from rehearsal.core.sheet.atprinter import hand_steps
+from rehearsal.core.sheet.caution import Caution
+from rehearsal.core.sheet.putright import MENDS
 from rehearsal.core.sheet.sharpen import print_contrasts
 from rehearsal.core.sheet.ticket import Ticket
 from rehearsal.core.values.condition import PrintCondition
-from rehearsal.core.values.words import all_words, counted
+from rehearsal.core.values.words import counted
 from rehearsal.desk import theme
 from rehearsal.desk.parts.bars import Bar, Bars
+from rehearsal.desk.parts.cautionlist import CautionList
 from rehearsal.desk.parts.ticketpage import show_ticket
-from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, scrolled, show_choice, show_number
+from rehearsal.desk.parts.widgets import button, number, quiet, scrolled, show_number
 from rehearsal.desk.trays.base import Tray
+from rehearsal.desk.trays.sheetdriver import DriverColumn
+from rehearsal.desk.trays.sheetroute import RouteColumn
 from rehearsal.desk.words import as_printed
 from rehearsal.session.takes import spread_of
 from rehearsal.workbook.values import Take
 
-_INTENTS = (("as judged", ""), ("perceptual", "perceptual"), ("relative", "relative"), ("saturation", "saturation"))
-_COMPENSATION = (("as judged", ""), ("on", "on"), ("off", "off"))
+#: Where a caution's button leads that is no change of the print.
+_STATIONS = {"go-judge": "judge", "go-tune": "tune", "go-paper": "paper", "go-picture": "picture"}
 
 
 class SheetTray(Tray):
-    """Route, file, driver settings as they really are, cautions, ticket."""
+    """Chain and route, settings as they really are, what needs a look, sharpening, the hand-over."""
 
-    follows = ("take", "picture", "judgement", "conditions", "facts", "arrival")
+    follows = (
+        "take", "picture", "judgement", "conditions", "facts", "arrival", "queues", "prints", "log", "test_sheets", "takes",
+    )  # fmt: skip
 
     def build(self) -> None:
         """Columns in the order of use."""
-        self._build_file()
-        self._build_driver()
+        column = self.column("Turned into printer colours once", 276, about=("sheet", "as-last"))
+        self.route = RouteColumn(self.session, column)
+        self.driver = DriverColumn(
+            self.session, self.column("As set when printing", 250, about=("hand-over", "mend", "queue-word"))
+        )
+        look = self.column("Needs a look", 250, 1, about=("tick",))
+        self.list = CautionList(self._mend, self.session.sheets.tick)
+        look.add(scrolled(self.list))
+        self.mend_all = button("Put all of it right", self._mend_all, "As one change, which can be undone")
+        look.add(self.mend_all)
         self._build_sharpening()
-        look = self.column("Needs a look", 210, 1)
-        self._cautions = quiet(wrap=True)
-        look.add(scrolled(self._cautions))
-        do = self.column("Hand over", 176, about=("write",))
-        do.add(button("Write the file…", self.write))
+        do = self.column("Hand over", 170, about=("write",))
+        self.go = button("Write the file…", self.write)
+        self.go.setProperty("advice", True)
+        do.add(self.go)
+        do.add(button("The page…", lambda: self.board_wanted.emit("page"), "Key F11"))
+        do.add(button("Prints on their way…", lambda: self.board_wanted.emit("prints"), "Ctrl+P"))
         do.add(button("Show the ticket", self.show_ticket))
         do.add(button("Save the ticket as PDF…", self._save_ticket))
         self._done = quiet(wrap=True)
@@ -55,30 +69,8 @@ class SheetTray(Tray):
         do = self._columns.pop(titles.index("Hand over"))
         self._columns.insert(2 if upright else len(self._columns), do)
 
-    def _build_file(self) -> None:
-        column = self.column("File", 276, about=("sheet", "as-last"))
-        form = Form()
-        change, change_sheet = self.session.takes.change_hand_over, self.session.takes.change_sheet
-        self._route = choice(all_words("route"))
-        self._route.activated.connect(lambda _i: change(route=self._route.currentData(), converter=""))
-        form.row("Route", self._route)
-        self._space = choice([(title.replace(" ISO 22028-2", ""), key) for key, title in SPACES.items()])
-        self._space.activated.connect(lambda _i: change(space=self._space.currentData()))
-        form.row("Working space", self._space)
-        self._format = choice(all_words("format"))
-        self._format.activated.connect(lambda _i: change(format=self._format.currentData()))
-        form.row("Format", self._format)
-        self._sheet = choice([(name, name) for name in SHEETS])
-        self._sheet.activated.connect(lambda _i: self.session.takes.choose_sheet(self._sheet.currentData()))
-        form.row("Sheet", self._sheet)
-        column.rows.addLayout(form)
-        self._borderless = QCheckBox("borderless")
-        self._borderless.clicked.connect(lambda on: change_sheet(borderless=on))
-        column.add(self._borderless)
-        column.end()
-
     def _build_sharpening(self) -> None:
-        column = self.column("Sharpen for the paper", 164)
+        column = self.column("Sharpen for the paper", 150)
         self._sharpen = number(0, 150, 0, " %", 10)
         self._sharpen.setAccessibleName("Sharpen for the paper")
         self._sharpen.valueChanged.connect(self.session.takes.sharpen)
@@ -89,75 +81,46 @@ class SheetTray(Tray):
         column.add(self._surface)
         column.end()
 
-    def _build_driver(self) -> None:
-        column = self.column("As set when printing", 304, about=("hand-over",))
-        form = Form()
-        change = self.session.takes.change_hand_over
-        self._who = choice(all_words("converter"))
-        self._who.activated.connect(lambda _i: change(converter=self._who.currentData()))
-        form.row("Who converts", self._who)
-        self._intent = choice(list(_INTENTS))
-        self._intent.activated.connect(lambda _i: change(program_intent=self._intent.currentData()))
-        form.row("Intent there", self._intent)
-        self._compensation = choice(list(_COMPENSATION))
-        self._compensation.activated.connect(lambda _i: change(program_compensation=self._compensation.currentData()))
-        form.row("Compensation there", self._compensation)
-        self._media, self._feed = QComboBox(), QComboBox()
-        for box, field in ((self._media, "media"), (self._feed, "feed")):
-            box.setEditable(True)
-            box.setMinimumWidth(theme.px(120))
-            box.lineEdit().editingFinished.connect(lambda b=box, f=field: change(**{f: b.currentText().strip()}))
-            box.activated.connect(lambda _i, b=box, f=field: change(**{f: b.currentText().strip()}))
-        form.row("Media setting", self._media)
-        form.row("Feed", self._feed)
-        self._scale = number(10, 400, 0, " %")
-        self._scale.valueChanged.connect(lambda v: change(scale_percent=v))
-        form.row("Scale", self._scale)
-        column.rows.addLayout(form)
-        column.end()
-
-    def _fill_sheets(self, chosen: str) -> None:
-        """The condition's own sheets first, the others after them."""
-        condition = self.session.now.condition
-        own = [name for name in (condition.sheets if condition else ()) if name in SHEETS]
-        names = [*own, *(name for name in SHEETS if name not in own), *([] if chosen else [""])]
-        if [self._sheet.itemData(i) for i in range(self._sheet.count())] != names:
-            with QSignalBlocker(self._sheet):
-                self._sheet.clear()
-                for name in names:
-                    self._sheet.addItem(
-                        sheet_words(name) if name in own or not own else f"{sheet_words(name)} (not at hand)", name
-                    )
-        show_choice(self._sheet, chosen)
+    def opened(self) -> None:
+        """Look which queues there are."""
+        self.session.queues.look()
 
     def refresh(self) -> None:
         """Follow the session."""
         take, condition = self.session.now.take, self.session.now.condition
         if take is None or condition is None:
             return
-        hand_over = take.hand_over
-        show_choice(self._route, hand_over.route)
-        show_choice(self._space, hand_over.space)
-        self._space.setEnabled(hand_over.route == "space")
-        self._intent.setEnabled(hand_over.route == "space")
-        self._compensation.setEnabled(hand_over.route == "space")
-        show_choice(self._format, hand_over.format)
-        self._fill_sheets(take.sheet.name)
-        self._borderless.setChecked(take.sheet.borderless)
+        self.route.refresh(take, condition)
+        self.driver.refresh(take, condition)
         self._show_sharpening(take, condition)
-        show_choice(self._who, hand_over.converts)
-        show_choice(self._intent, hand_over.program_intent)
-        show_choice(self._compensation, hand_over.program_compensation)
-        same = [c for c in self.session.shelf.conditions if c.printer == condition.printer]
-        _fill(
-            self._media, [c.media_setting for c in same if c.media_setting], hand_over.media or condition.media_setting
-        )
-        _fill(self._feed, [c.feed for c in same if c.feed], hand_over.feed or condition.feed)
-        show_number(self._scale, hand_over.scale_percent)
-        request = self.session.printing.ticket_request()
-        notes = cautions(request) if request else ["The picture is not there yet."]
-        self._cautions.setText("\n".join(notes) or f"Nothing: {as_printed(hand_over)}.")
-        self._done.setText(f"Written: {Path(take.file).name}" if take.file else "")
+        self._show_cautions(take, condition)
+        self._show_finishing(take)
+
+    def _show_cautions(self, take: Take, condition: PrintCondition) -> None:
+        found = self.session.sheets.cautions
+        known = self.session.printing.ticket_request() is not None
+        nothing = f"Nothing: {as_printed(take.hand_over)}." if known else "The picture is not there yet."
+        self.list.show_cautions(found, hand_steps(condition) if take.hand_over.queue else (), take.ticked, nothing)
+        mends = [c.mend for c in found if c.mend in MENDS or c.mend == "queue-unscaled"]
+        self.mend_all.setVisible(len(mends) > 1)
+        self.mend_all.setText(f"Put {'both' if len(mends) == 2 else f'all {len(mends)}'} right")
+
+    def _show_finishing(self, take: Take) -> None:
+        queue = take.hand_over.queue
+        count = len(self.session.sheets.cautions)
+        more = f", {counted(count, 'thing')} to look at" if count else ""
+        self.go.setText(f"Print{more}" if queue else "Write the file…")
+        self.go.setAccessibleName(self.go.text())
+        self.go.setToolTip("Ctrl+Return")
+        with QSignalBlocker(self.go):
+            self.go.setProperty("advice", not count)
+        self.go.style().unpolish(self.go)
+        self.go.style().polish(self.go)
+        mine = [j for j in self.session.prints.all if j.take == take.id and not j.is_over]
+        if mine:
+            self._done.setText(f"{counted(len(mine), 'print')} on the way.")
+        else:
+            self._done.setText(f"Written: {Path(take.file).name}" if take.file else "")
 
     def _show_sharpening(self, take: Take, condition: PrintCondition) -> None:
         """How much, and what of fine detail the print will show; of a paper whose surface nobody has told, nothing is known."""
@@ -177,14 +140,34 @@ class SheetTray(Tray):
             self.contrasts.show_bars(tuple(_contrast_bar(*row, known or not hand_over.sharpen) for row in rows))
         self._surface.setText(surface_words(sigma, size is not None, already))
 
-    def ticket(self) -> Ticket | None:
-        """Ticket of the open take."""
-        return self.session.printing.ticket()
-
     def set_room(self, room: theme.Room) -> None:
         """Drawn parts follow the room."""
         self.contrasts.room = room
         self.contrasts.update()
+        self.list.set_room(room)
+        self.route.chain.room = room
+        self.route.chain.update()
+
+    # ---- putting right
+
+    def _mend(self, caution: Caution) -> None:
+        if caution.mend in _STATIONS:
+            self.station_wanted.emit(_STATIONS[caution.mend])
+        elif caution.mend == "open-card":
+            self.board_wanted.emit("card")
+        elif caution.mend == "judge-changed":
+            self.session.now.accept_changed_master()
+        else:
+            self.session.sheets.mend([caution.mend])
+
+    def _mend_all(self) -> None:
+        self.session.sheets.mend([c.mend for c in self.session.sheets.cautions])
+
+    # ---- ticket, file, print
+
+    def ticket(self) -> Ticket | None:
+        """Ticket of the open take."""
+        return self.session.printing.ticket()
 
     def show_ticket(self) -> None:
         """The ticket as a page on the screen."""
@@ -193,13 +176,30 @@ class SheetTray(Tray):
             show_ticket(self, ticket)
 
     def write(self) -> None:
-        """Ask where the print file shall go, and write it."""
+        """Print, where a queue is chosen; else ask where the file shall go, and write it."""
+        take = self.session.now.take
+        if take is not None and take.hand_over.queue:
+            self.print()
+            return
         start = self.session.printing.proposed_file()
         if start is None:
             return
-        path, _ = QFileDialog.getSaveFileName(self, "Write the print file", str(start), "TIFF or JPEG (*.tif *.jpg)")
+        kinds = "TIFF, PNG, JPEG or PDF (*.tif *.png *.jpg *.pdf)"
+        path, _ = QFileDialog.getSaveFileName(self, "Write the print file", str(start), kinds)
         if path:
             self.write_to(Path(path))
+
+    def print(self) -> None:
+        """Send the open take to its queue; what cannot be right is named and not sent."""
+        take = self.session.now.take
+        wrong = next((c for c in self.session.sheets.cautions if c.key in _CANNOT), None)
+        if take is None:
+            return
+        if wrong is not None:
+            self.session.bus.say(f"Not sent: {wrong.text}")
+            return
+        if self.session.prints.order([take]):
+            self.board_wanted.emit("prints")
 
     def write_to(self, path: Path) -> None:
         """Write the print file in the background, and its ticket beside it."""
@@ -214,16 +214,8 @@ class SheetTray(Tray):
             self.session.printing.save_ticket(Path(path))
 
 
-def _fill(box: QComboBox, items: list[str], current: str) -> None:
-    if box.lineEdit().hasFocus():
-        return
-    box.blockSignals(True)
-    box.clear()
-    box.addItems(list(dict.fromkeys([current, *items])) if current else list(dict.fromkeys(items)))
-    box.setCurrentText(current)
-    box.setToolTip(current)
-    box.lineEdit().setCursorPosition(0)
-    box.blockSignals(False)
+#: With these a page cannot be made or sent at all.
+_CANNOT = ("profile-missing", "no-size", "unknown-media", "unknown-feed", "queue-size", "over-edge", "left-out", "page")
 
 
 def _contrast_bar(f: float, before: float, after: float, known: bool) -> Bar:
@@ -231,7 +223,12 @@ def _contrast_bar(f: float, before: float, after: float, known: bool) -> Bar:
     words = (
         f"{before * 100:.0f} %" if round(before, 2) == round(after, 2) else f"{before * 100:.0f} → {after * 100:.0f} %"
     )
-    return Bar(f"{counted(round(f), 'line')} per mm", after if known else 0.0, words if known else "…")
+    return Bar(
+        f"{counted(round(f), 'line')} per mm",
+        after if known else 0.0,
+        words if known else "…",
+        before if known else 0.0,
+    )
 
 
 def surface_words(sigma: float, sized: bool, already: bool) -> str:

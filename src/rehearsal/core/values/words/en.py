@@ -98,6 +98,13 @@ WORDS: dict[str, dict[str, str]] = {
         "pushed": "{0} is pulled past what this paper can show, by ΔE₀₀ {1}.",
         "banding": "8-bit picture: {0} of it is stretched until smooth tones can band.",
     },
+    "file_route": {
+        "print": "a file: printer-ready pixels", "page": "a file: the whole page", "space": "a file: working-space pixels",
+    },
+    "print_state": {
+        "waiting": "waits for its turn", "making": "is being made", "sent": "at the printer", "held": "held", "stopped": "stopped",
+        "failed": "not printed", "done": "printed",
+    },
     "route": {"printer": "printer-ready pixels", "space": "working-space file"},
     "converter": {
         "none": "nobody, it is ready", "program": "the printing program", "driver": "left to the driver",
