@@ -176,7 +176,7 @@ def test_habits(window: Window, take: Callable[[], Take]) -> None:
 def test_sheet_settings_and_cautions(window: Window, take: Callable[[], Take]) -> None:
     window.stack.go(6)
     tray = window.stack.sheet
-    _choose(_field(tray, "Route", QComboBox), "working-space")
+    _choose(_field(tray, "Route", QComboBox), "a file: working-space")
     assert take().hand_over.route == "space" and _field(tray, "Working space", QComboBox).isEnabled()
     _choose(_field(tray, "Working space", QComboBox), "Display P3")
     assert take().hand_over.space == "P3"

@@ -17,7 +17,7 @@ _LOW, _HIGH = 20.0, 88.0
 #: Only quiet colours tell the warmth: saturation a* and b* of XYZ ratios within this of grey.
 _QUIET = 0.12
 #: Prints are compared through so wide a blur, mm: a shift of the feed is not taken for a tone.
-_BLUR_MM = 2.5
+_BLUR_MM = 1.0
 _BINS, _LEAST_PIXELS = 20, 40
 _MIDDLE = 0.18
 

@@ -21,7 +21,7 @@ from rehearsal.core.work.kernels import ndimage
 #: A print is a tenth of its way from dry after so many minutes; after thirty nobody sees the rest.
 DRY_MINUTES, _FASTER = 30.0, 13.0
 _MIDDLE = 0.18
-_WRONG_STOPS, _WRONG_BLACK = -0.8, 0.02
+_WRONG_STOPS, _WRONG_BLACK = -0.8, 0.03
 _WET_STOPS, _WET_MIRED = -0.16, -5.0
 
 
@@ -180,6 +180,8 @@ class SimulatedMeter:
         r = self._radius * seen.per_mm
         rows = slice(max(0, int(y * seen.per_mm - r)), min(high, int(y * seen.per_mm + r) + 1))
         columns = slice(max(0, int(x * seen.per_mm - r)), min(wide, int(x * seen.per_mm + r) + 1))
+        if rows.start >= rows.stop or columns.start >= columns.stop:
+            return np.asarray(seen.white)
         down, across = np.mgrid[rows, columns]
         inside = (down - y * seen.per_mm) ** 2 + (across - x * seen.per_mm) ** 2 <= max(r, 1.0) ** 2
         if not inside.any():

@@ -1,0 +1,202 @@
+"""The system's print service, against a private daemon of its own: what arrives is every pixel, unscaled, with the settings as sent.
+
+What arrives is read by poppler's tools; the settings stand in the daemon's own log.
+"""
+
+from __future__ import annotations
+
+import os
+import re
+import signal
+import socket
+import subprocess
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+import pytest
+from tests.poppler import pdf_drawn, pdf_images, pdf_size_mm
+
+from rehearsal.core.errors import QueueError
+from rehearsal.core.sheet.page import DrawnPage, Part
+from rehearsal.devices import printservice
+from rehearsal.devices.printservice import (
+    ServiceQueue,
+    is_there,
+    queue_names,
+    read_options,
+    read_saved,
+    scale_of,
+    stopped_words,
+)
+
+_START = Path(__file__).parent.parent / "printservice" / "start.sh"
+
+
+@pytest.fixture(scope="module")
+def daemon(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
+    """A print daemon on a free loopback port, with one queue whose printer is a file."""
+    folder = tmp_path_factory.mktemp("prints")
+    for part in (folder, *folder.parents):  # the daemon's own user must get there
+        if str(part).startswith("/tmp/"):
+            part.chmod(0o755)
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    before = os.environ.get("CUPS_SERVER")
+    os.environ["CUPS_SERVER"] = f"127.0.0.1:{port}"
+    done = subprocess.run(
+        ["bash", str(_START), str(folder), str(port)], capture_output=True, text=True, timeout=60, check=False
+    )
+    assert done.returncode == 0 and "skarn24" in done.stdout, done.stderr
+    yield folder
+    os.kill(int((folder / "pid").read_text()), signal.SIGTERM)
+    if before is None:
+        del os.environ["CUPS_SERVER"]
+    else:
+        os.environ["CUPS_SERVER"] = before
+
+
+def _page(rng: np.random.Generator) -> DrawnPage:
+    pixels = np.full((876, 620, 3), 255, dtype=np.uint8)  # A4 at 75 ppi
+    pixels[100:500, 80:380] = rng.integers(0, 250, (400, 300, 3))
+    part = Part(slice(100, 500), slice(80, 380), 80 / 75 * 25.4, 100 / 75 * 25.4)
+    return DrawnPage(pixels, [part], (), 210.0, 297.0, 75.0)
+
+
+def _wait(queue: ServiceQueue, job: str, *keys: str) -> str:
+    for _ in range(100):
+        key = queue.state(job).key
+        if key in keys:
+            return key
+        time.sleep(0.1)
+    return key
+
+
+def test_what_arrives_is_every_pixel_in_its_place_with_its_settings(
+    daemon: Path, tmp_path: Path, rng: np.random.Generator
+) -> None:
+    assert is_there() and queue_names() == ["skarn24"]
+    queue, page = ServiceQueue("skarn24"), _page(rng)
+    offers = queue.offers()
+    assert [(o.role, o.choices) for o in offers.options] == [
+        ("size", ("A4", "A3Plus")), ("media", ("Cotton", "Gloss")), ("feed", ("Rear", "Top")),
+    ]  # fmt: skip
+    assert offers.scale == 100 and offers.stopped == "" and not offers.simulated
+    job = queue.send(
+        page, "Drying line; rm -rf $HOME", [("PageSize", "A4"), ("MediaType", "Gloss"), ("InputSlot", "Top")]
+    )
+    assert _wait(queue, job, "done", "failed") == "done"
+    arrived = daemon / "out" / "job.prn"
+    (pixels,) = pdf_images(arrived, tmp_path)
+    np.testing.assert_array_equal(pixels, page.pixels[100:500, 80:380])
+    assert pdf_size_mm(arrived) == pytest.approx((210, 297), abs=0.2)
+    drawn = pdf_drawn(arrived, tmp_path, 300)
+    rows, columns = (np.flatnonzero((drawn < 252).any(axis=(2, axis))) for axis in (1, 0))
+    assert rows[0] / 300 * 25.4 == pytest.approx(100 / 75 * 25.4, abs=0.15) and columns[
+        0
+    ] / 300 * 25.4 == pytest.approx(80 / 75 * 25.4, abs=0.15)
+    log = (daemon / "log" / "error_log").read_text(errors="replace")
+    sent = re.findall(r'argv\[5\]="([^"]*)"', log)[-1]
+    for option in ("MediaType=Gloss", "InputSlot=Top", "PageSize=A4", "print-scaling=none", "number-up=1"):
+        assert option in sent
+
+
+def test_a_page_can_be_taken_back_and_is_known_to_be(daemon: Path, rng: np.random.Generator) -> None:
+    queue = ServiceQueue("skarn24")
+    job = queue.send(_page(rng), "held", [("job-hold-until", "indefinite")])
+    assert queue.state(job).key == "held"
+    queue.stop(job)
+    assert _wait(queue, job, "stopped") == "stopped"
+    with pytest.raises(QueueError, match="refuses"):
+        queue.stop("skarn24-9999")
+
+
+def test_a_queue_that_stands_still_says_why(daemon: Path, rng: np.random.Generator) -> None:
+    queue = ServiceQueue("skarn24")
+    subprocess.run(["cupsdisable", "-r", "paper is out", "skarn24"], check=True)
+    assert "paper is out" in queue.offers().stopped
+    job = queue.send(_page(rng), "waits", [])
+    state = queue.state(job)
+    assert state.key in ("held", "waiting")
+    subprocess.run(["cupsenable", "skarn24"], check=True)
+    assert _wait(queue, job, "done") == "done" and queue.offers().stopped == ""
+
+
+def test_scaling_left_in_a_queue_is_seen_and_taken_out(
+    daemon: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    queue = ServiceQueue("skarn24")
+    subprocess.run(
+        ["lpoptions", "-p", "skarn24", "-o", "natural-scaling=97", "-o", "MediaType=Gloss"],
+        check=True,
+        capture_output=True,
+    )
+    found = queue.offers()
+    media = found.option("media")
+    assert found.scale == 97 and media is not None and media.default == "Gloss", "what its owner left on"
+    queue.unscale()
+    assert queue.offers().scale == 100
+    subprocess.run(["lpoptions", "-p", "skarn24", "-r", "MediaType"], check=True, capture_output=True)
+
+
+def test_a_file_that_is_no_page_fails_in_words(daemon: Path, tmp_path: Path) -> None:
+    bad = tmp_path / "bad.pdf"
+    bad.write_bytes(b"%PDF-1.4\nbroken\n")
+    queue = ServiceQueue("skarn24")
+    job = queue.send_file(bad, "bad", [])
+    assert _wait(queue, job, "failed", "held", "stopped") in ("failed", "held", "stopped")
+    subprocess.run(["cancel", "-a", "skarn24"], check=False, capture_output=True)
+    subprocess.run(["cupsenable", "skarn24"], check=False, capture_output=True)
+
+
+def test_an_unknown_queue_is_named(daemon: Path, rng: np.random.Generator) -> None:
+    with pytest.raises(QueueError, match="no such queue"):
+        ServiceQueue("attic").offers()
+    with pytest.raises(QueueError, match="refuses"):
+        ServiceQueue("attic").send(_page(rng), "x", [])
+
+
+# ---- without a service
+
+
+def test_clients_that_are_missing_or_silent_are_named(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("PATH", "/nowhere")
+    assert queue_names() == []
+    with pytest.raises(QueueError, match="programs are missing"):
+        printservice._run(["lpstat", "-e"])
+    monkeypatch.undo()
+    with pytest.raises(QueueError, match="does not answer"):
+        printservice._run(["sleep", "5"], 0.1)
+
+
+def test_a_state_is_never_claimed_that_nobody_can_tell(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(printservice.shutil, "which", lambda _name: None)
+    monkeypatch.setattr(printservice, "_run", lambda _command, _seconds=0: "")
+    state = ServiceQueue("hall").state("hall-3")
+    assert state.key == "done" and "do not tell" in state.words
+    monkeypatch.setattr(
+        printservice,
+        "_run",
+        lambda command, _seconds=0: "hall-3 me 1 today\n" if "-o" in command else "printer hall is idle.",
+    )
+    assert ServiceQueue("hall").state("hall-3").key == "printing"
+
+
+def test_what_the_clients_print_is_read() -> None:
+    saved = read_saved("copies=1 printer-info='Hall, upstairs' ColorModel=Gray printer-location fit-to-page")
+    assert (
+        saved["printer-info"] == "Hall, upstairs" and saved["ColorModel"] == "Gray" and saved["printer-location"] == ""
+    )
+    (size, colour) = read_options(
+        "PageSize/Media Size: *A4 A3.Borderless\nColorModel/Colour: *RGB Gray\nrubbish", saved
+    )
+    assert size.default == "A4" and size.role == "size" and colour.default == "Gray" and colour.words == "Colour"
+    assert scale_of({"scaling": "97"}) == 97 and scale_of({"natural-scaling": "x"}) == 100
+    assert (
+        scale_of({"fit-to-page": "true"}) == 0 == scale_of({"print-scaling": "fit"})
+        and scale_of({"fit-to-page": "false"}) == 100
+    )
+    assert stopped_words("printer hall disabled since Mon -\n\tpaper is out\n") == "it is stopped: paper is out"
+    assert stopped_words("printer hall is idle.  enabled since Mon") == ""
