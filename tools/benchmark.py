@@ -108,6 +108,7 @@ def main() -> None:
     """Run what was asked for, or all."""
     import bench_accuracy
     import bench_desk
+    import bench_sheet
     import bench_tune
 
     all_of_them = {
@@ -115,7 +116,7 @@ def main() -> None:
         "paper": lambda: bench_desk.paper(library_proof),
         "intent": lambda: bench_desk.intent(library_proof), "scout": lambda: bench_desk.scout(library_proof),
         "tune": lambda: bench_tune.tune(library_proof),
-        "accuracy": bench_accuracy.figures, "lines": bench_accuracy.lines,
+        "page": bench_sheet.pages, "accuracy": bench_accuracy.figures, "lines": bench_accuracy.lines,
     }  # fmt: skip
     for name in sys.argv[1:] or all_of_them:
         all_of_them[name]()

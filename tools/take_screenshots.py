@@ -7,6 +7,8 @@ import os
 import sys
 import tempfile
 import time
+from dataclasses import replace
+from datetime import datetime, timedelta
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -20,12 +22,16 @@ from PyQt6.QtWidgets import QApplication, QDialog
 from rehearsal.core.icc import open_profile
 from rehearsal.core.icc.write import text_tag
 from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.frame import PrintSize
 from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, habit_origin
+from rehearsal.core.values.sheet import Caption, Several
 from rehearsal.demo.make import demo_folder, make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.start import make_window
+from rehearsal.tasks.queues import SIMULATED
 from rehearsal.workbook.home import data_home
+from rehearsal.workbook.values import Take
 
 DEFAULT = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -116,6 +122,53 @@ def boards(window: Window, take) -> None:  # type: ignore[no-untyped-def]
     window.boards.toggle("reach")
 
 
+def sheets(window: Window, take) -> None:  # type: ignore[no-untyped-def]
+    """The page with a caution, several on a sheet, prints on their way and the dry print beside its take."""
+    session, first = window.session, next(t for t in window.session.book.all(Take) if t.sheet.name == "A3+")
+    session.takes.open(first)
+    window.stack.go(6)
+    settle(window)
+    session.takes.change_hand_over(scale_percent=97.0, media="Photo gloss, resin-coated", sharpen=100.0, sigma_um=60.0)
+    board = window.boards.shown
+    board.take_way("foot")
+    session.sheets.caption(Caption(edition=3, of=12, signature="A. Lind"))
+    settle(window)
+    QTest.qWait(800)
+    take("7-sheet")
+    session.sheets.mend([c.mend for c in session.sheets.cautions])
+    others = [t for t, _name in session.sheets.can_share()][:3]
+    for each, size in zip(others, (PrintSize(15.0, 10.0), PrintSize(18.0, 12.0), PrintSize(12.0, 8.0)), strict=False):
+        session.book.note(replace(each, frame=replace(each.frame, size=size)))
+    session.takes.change("frame", frame=replace(session.now.take.frame, size=PrintSize(21.0, 14.0)))
+    session.sheets.lay_several(Several("packed", gap=6.0, takes=tuple(t.id for t in others), cut_marks=True))
+    board.show_panel("several")
+    settle(window)
+    take("7-several")
+    session.takes.undo()
+    session.takes.undo()
+    session.sheets.choose_queue(SIMULATED)
+    settle(window)
+    session.prints.order([session.now.take])
+    end = time.monotonic() + 60
+    while session.prints.all[0].state != "done" and time.monotonic() < end:
+        QTest.qWait(200)
+    dry = (datetime.now() - timedelta(hours=30)).isoformat(timespec="minutes")
+    session.book.note(replace(session.prints.all[0], printed=dry))
+    waiting = [
+        replace(t, hand_over=replace(t.hand_over, queue=SIMULATED))
+        for t in session.book.all(Take)
+        if t.condition == first.condition
+    ][1:4]
+    session.prints.pause()
+    session.prints.order(waiting)
+    window.boards.open_board("prints")
+    window.boards.shown._choose(session.prints.all[0].id)
+    settle(window)
+    QTest.qWait(2500)
+    take("7-prints")
+    window.boards.close_board()
+
+
 def shots(window: Window, folder: Path, wanted: list[str]) -> None:
     """All views, in the running order."""
 
@@ -129,7 +182,6 @@ def shots(window: Window, folder: Path, wanted: list[str]) -> None:
         take(name)
     boards(window, take)
     window.stack.go(3)
-    take("4-judge")
     window.boards.toggle("intents")
     take("4-intents")
     window.boards.toggle("intents")
@@ -154,19 +206,16 @@ def shots(window: Window, folder: Path, wanted: list[str]) -> None:
     window.boards.toggle("takes")
     window.stack.go(5)
     take("6-test")
+    open_named(window, "Drying line")
+    sheets(window, take)
     open_named(window, "Earthenware")
     window.stack.go(6)
-    take("7-sheet")
     if not wanted or "7-ticket" in wanted:
         dialog_shot(window, window.stack.sheet.show_ticket, folder / "7-ticket.png")
     window.rack.fold(False)
     window.stack.go(7)
     take("8-log-rack")
     window.rack.fold(True)
-    open_named(window, "Dye jars")
-    window.stack.go(3)
-    window.rooms.set("light")
-    take("room-light")
 
 
 def main() -> None:

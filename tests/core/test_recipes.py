@@ -144,9 +144,6 @@ def test_destinations_by_file_and_by_space() -> None:
 
 
 def test_formats_say_depth_and_ending() -> None:
-    assert {k: (f.depth, f.suffix) for k, f in FORMATS.items()} == {
-        "tiff16": (16, ".tif"), "tiff8": (8, ".tif"), "jpeg": (8, ".jpg"),
-    }  # fmt: skip
     assert (
         HandOver().converts == "none"
         and HandOver("space").converts == "program"
@@ -167,11 +164,14 @@ def test_the_next_arithmetic_is_refused() -> None:
 
 
 def test_formats_hold_what_their_standards_allow() -> None:
-    # baseline JPEG has 8 bits a channel (ISO/IEC 10918-1), TIFF 8 or 16 (TIFF 6.0)
+    # baseline JPEG has 8 bits a channel (ISO/IEC 10918-1), TIFF 8 or 16 (TIFF 6.0), PNG 8 or 16 (ISO/IEC 15948); PDF carries 8 here
     assert {key: (each.depth, each.suffix) for key, each in FORMATS.items()} == {
         "tiff16": (16, ".tif"),
         "tiff8": (8, ".tif"),
         "jpeg": (8, ".jpg"),
+        "png16": (16, ".png"),
+        "png8": (8, ".png"),
+        "pdf": (8, ".pdf"),
     }
 
 

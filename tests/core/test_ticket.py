@@ -279,3 +279,28 @@ def test_steps_hours_and_a_labs_own_rows() -> None:
     rows = {r.label: r.value for _t, section in ticket.sections for r in section}
     assert rows["Space it wants"] == "sRGB" and rows["Price"] == "9.50" and rows["Days"] == "5 days"
     assert "Media setting" not in rows and not any("Nobody has told" in c for c in ticket.cautions)
+
+
+def test_the_ticket_for_a_lab_is_an_order() -> None:
+    lab = {
+        "lab": True, "lab_space": "sRGB", "lab_price": "18.00", "lab_days": "5", "prescribed": True, "default_intent": "perceptual",
+        "surface": "baryta, semi-gloss", "printer": "Sea Lab",
+    }  # fmt: skip
+    request = replace(_request(PRINTED, PRINTED), condition=replace(CONDITION, **lab))  # type: ignore[arg-type]
+    ticket = make_ticket(request)
+    rows = _rows(ticket)
+    assert ticket.title.startswith("Order:") and rows["Intent"].text == "perceptual (as the lab prescribes)"
+    assert rows["File"].text == "not written yet" and rows["Please"].value.startswith("no corrections")
+    for label, value in (
+        ("Lab", "Sea Lab"),
+        ("Price", "18.00"),
+        ("Days", "5"),
+        ("Surface", "baryta, semi-gloss"),
+        ("Print size", "39 × 26 cm"),
+    ):
+        assert rows[label].value == value
+    assert "Media setting" not in rows and "Feed" not in rows
+    other = make_ticket(replace(request, condition=replace(request.condition, prescribed=False), file="/x/line.tif"))
+    assert "not said to prescribe" in _rows(other)["Intent"].text and _rows(other)["File"].value == "line.tif"
+    space = make_ticket(replace(request, rendition=_handed(route="space", space="sRGB")))
+    assert "sRGB" in _rows(space)["File holds"].value

@@ -42,6 +42,7 @@ from rehearsal.tasks.maps import (
 from rehearsal.tasks.opening import little_pictures
 from rehearsal.tasks.proofing import intent_pictures
 from rehearsal.tasks.scouting import Body, PairOverPicture, Reach, body_of, compare_two, picture_reach, scout
+from rehearsal.tasks.surface import sharpened_looks
 from rehearsal.workbook.values import Master
 
 Maps = list[tuple[int, MapLines]]
@@ -270,6 +271,26 @@ class Inquiries:
             return rgb, look.leg(opened.paper).paper_rgb
 
         self._jobs.run(Job("page", (opened.rendition.look, look.view)), work, answer)
+
+    def ask_sharpening(
+        self, side: int, file_side: int, answer: Callable[[tuple[np.ndarray, np.ndarray]], None]
+    ) -> None:
+        """A piece of the open take's print without and with sharpening, as its paper shows it: 8-bit screen RGB.
+
+        Args:
+            side: pixels of the screen along it; file_side: pixels of the file.
+        """
+        opened, look = self._now.opened, self._roads.look
+        if (
+            opened is None
+            or look is None
+            or opened.rendition.frame.size is None
+            or not opened.rendition.hand_over.sigma_um
+        ):
+            return
+        job = Job("sharpened", (opened.rendition, look.view, side, file_side))
+        if job not in self._jobs.running:
+            self._jobs.run(job, lambda _p: sharpened_looks(opened, look, side, file_side), answer)
 
     def ask_candidates(self, renderings: list[Rendering], answer: Callable[[list[CandidateFigures]], None]) -> None:
         """Figures of more renderings, once the rendition is judged."""

@@ -68,7 +68,9 @@ class Session:
         self.queues = Queues(self.bus, self.jobs)
         self.printing = Printing(self.book, self.bus, self.jobs, self.now, self.takes, self.judging, self.queues)
         self.prints = Prints(self.book, self.bus, self.jobs, home, self.shelf, self.now, self.takes, self.queues)
-        self.sheets = Sheets(self.book, self.bus, self.shelf, self.now, self.takes, self.printing, self.queues)
+        self.sheets = Sheets(
+            self.book, self.bus, self.jobs, self.shelf, self.now, self.takes, self.printing, self.queues
+        )
         self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)
         self.jobs.failed.connect(self._on_failed)
         self.bus.on(("takes",), self._follow_rival)

@@ -21,12 +21,14 @@ from rehearsal.core.values.sheet import Caption as SheetCaption
 from rehearsal.core.values.sheet import Mat, Several, Sheet
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
+from rehearsal.session.jobs import Job, Jobs
 from rehearsal.session.now import Now
 from rehearsal.session.printing import Printing
 from rehearsal.session.queues import Queues
 from rehearsal.session.shelf import Shelf
 from rehearsal.session.takes import Takes
 from rehearsal.tasks.paging import mark_digest
+from rehearsal.tasks.surface import measure_edge
 from rehearsal.workbook.values import Master, Take
 
 
@@ -34,9 +36,9 @@ class Sheets:
     """What can be done with the sheet of the open take."""
 
     def __init__(
-        self, book: Book, bus: Bus, shelf: Shelf, now: Now, takes: Takes, printing: Printing, queues: Queues
+        self, book: Book, bus: Bus, jobs: Jobs, shelf: Shelf, now: Now, takes: Takes, printing: Printing, queues: Queues
     ) -> None:
-        self._book, self._bus, self._shelf, self._now = book, bus, shelf, now
+        self._book, self._bus, self._jobs, self._shelf, self._now = book, bus, jobs, shelf, now
         self._takes, self._printing, self._queues = takes, printing, queues
 
     # ---- the page
@@ -268,6 +270,40 @@ class Sheets:
         if take is not None:
             rest = tuple(k for k in take.ticked if k != key)
             self._takes.change("tick", ticked=(*rest, key) if on else rest)
+
+    # ---- the surface
+
+    def measure_surface(self, scan: Path) -> None:
+        """Measure the open take's paper at a slanted edge in a scan; kept with its card, and the take is sharpened for it."""
+        condition = self._now.condition
+        if condition is None:
+            return
+
+        def answer(sigma: float) -> None:
+            fresh = self._shelf.get(condition.id)
+            if fresh is None or not self._book.do("surface", [replace(fresh, sigma_um=round(sigma, 1))]):
+                return
+            self._bus.tell("conditions")
+            self._resharpen(condition.id)
+            self._bus.say(f"Spread of {fresh.paper}: {sigma:.0f} µm, the scanner's own blur in it.", "undo")
+
+        self._jobs.run(Job("surface", (condition.id, str(scan))), lambda _p: measure_edge(scan), answer)
+
+    def forget_surface(self) -> None:
+        """Let the surface in words count again."""
+        condition = self._now.condition
+        if (
+            condition is not None
+            and condition.sigma_um
+            and self._book.do("surface", [replace(condition, sigma_um=0.0)])
+        ):
+            self._bus.tell("conditions")
+            self._resharpen(condition.id)
+
+    def _resharpen(self, condition: int) -> None:
+        take = self._now.take
+        if take is not None and take.condition == condition and take.hand_over.sharpen:
+            self._takes.sharpen(take.hand_over.sharpen)
 
     # ---- queues
 

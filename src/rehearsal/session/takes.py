@@ -23,7 +23,9 @@ from rehearsal.workbook.values import AnyKept, Marks, Master, Take
 
 
 def spread_of(condition: PrintCondition) -> float:
-    """Spread of light and ink in a paper by its surface, µm; 0 while nobody has told it."""
+    """Spread of light and ink in a paper, µm: as it was measured, else by its surface; 0 while nobody has told it."""
+    if condition.sigma_um > 0 and not condition.space:
+        return condition.sigma_um
     return SIGMA_UM.get("" if condition.space else family(condition.surface, condition.texture), 0.0)
 
 

@@ -10,7 +10,7 @@ from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.sheet.cautions import cautions, compensation_of, compensation_words, intent_name, on_or_off
 from rehearsal.core.sheet.layout import enlarged_words, enlargement, sheet_size, sheet_words
 from rehearsal.core.sheet.request import TicketRequest
-from rehearsal.core.values.condition import TO_TELL, PrintCondition
+from rehearsal.core.values.condition import TO_TELL
 from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.words import date_words, values_words, word
@@ -53,7 +53,9 @@ class Ticket:
 
 
 def make_ticket(request: TicketRequest) -> Ticket:
-    """Compose the ticket and check it."""
+    """Compose the ticket and check it; for a lab it is the order that goes with the file."""
+    if request.condition.lab:
+        return _order(request)
     sections = (
         ("The print", _print_rows(request)),
         ("Colour", _colour_rows(request)),
@@ -61,6 +63,38 @@ def make_ticket(request: TicketRequest) -> Ticket:
         ("Before printing", _handling_rows(request)),
     )
     return Ticket(f"{request.picture} on {request.condition.paper}", sections, tuple(cautions(request)))
+
+
+def _order(request: TicketRequest) -> Ticket:
+    """What a lab must know, and what it must not do."""
+    c, rendition = request.condition, request.rendition
+    size = rendition.frame.size
+    holds = f"printer-ready pixels for {request.profile_name}" if rendition.hand_over.route == "printer" else SPACES.get(
+        rendition.hand_over.space, rendition.hand_over.space
+    )  # fmt: skip
+    asked = intent_name(c.default_intent)
+    ordered = (
+        Row("Picture", request.picture),
+        Row("File", Path(request.file).name if request.file else "", note="" if request.file else "not written yet"),
+        Row("File holds", holds, note="profile embedded"),
+        Row("Profile", request.profile_name),
+        Row("Intent", asked, note="as the lab prescribes" if c.prescribed else "the lab was not said to prescribe one"),
+        Row("Print size", size.in_words if size is not None else "", note="" if size is not None else "no size is set"),
+        Row("Resolution", f"{rendition.hand_over.ppi:.0f} ppi"),
+        Row("Paper", c.paper),
+        Row("Surface", c.surface),
+    )
+    lab = (
+        Row("Lab", c.printer), Row("Space it wants", c.lab_space), Row("Price", c.lab_price), Row("Days", c.lab_days),
+        Row("Please", "no corrections, no sharpening, no scaling, no second conversion"),
+    )  # fmt: skip
+    rows = tuple(row for row in ordered if row.value or row.note)
+    sections = (
+        ("The order", rows),
+        ("The lab", tuple(row for row in lab if row.value)),
+        ("Before it goes", _handling_rows(request)),
+    )
+    return Ticket(f"Order: {request.picture} on {c.paper}", sections, tuple(cautions(request)))
 
 
 def _print_rows(request: TicketRequest) -> tuple[Row, ...]:
@@ -130,8 +164,6 @@ def _driver_rows(request: TicketRequest) -> tuple[Row, ...]:
     c, hand_over = request.condition, request.rendition.hand_over
     if not c.printer:
         return (Row("Given to", c.paper),)
-    if c.lab:
-        return _lab_rows(c)
     media, feed = _told(hand_over.media, c.media_setting), _told(hand_over.feed, c.feed)
     scale = "" if abs(hand_over.scale_percent - 100) <= 0.01 else f"{hand_over.scale_percent:g} %"
     borderless = request.rendition.sheet.borderless
@@ -168,14 +200,6 @@ def _note(request: TicketRequest, field: str) -> str:
 
 def _dry_words(hours: float) -> str:
     return f"let it dry for {hours:g} hours before judging" if hours else "let it dry before judging"
-
-
-def _lab_rows(c: PrintCondition) -> tuple[Row, ...]:
-    rows = (
-        Row("Lab", c.printer), Row("Paper", c.paper), Row("Space it wants", c.lab_space), Row("Price", c.lab_price),
-        Row("Days", c.lab_days),
-    )  # fmt: skip
-    return tuple(row for row in rows if row.value)
 
 
 def _handling_rows(request: TicketRequest) -> tuple[Row, ...]:

@@ -6,9 +6,17 @@ from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
-from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QColor, QImage, QResizeEvent
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QScrollArea,
+    QSizePolicy,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.sheet.boxes import Box
@@ -61,17 +69,25 @@ def way_of(sheet: Sheet, page: Page | None) -> str:
 
 
 class _Panels(QStackedWidget):
-    """As high as the panel that is shown wants to be."""
+    """As high as the panel that is shown wants to be: the others want nothing meanwhile."""
 
-    def sizeHint(self) -> QSize:
-        """Of the panel."""
-        shown = self.currentWidget()
-        return super().sizeHint() if shown is None else shown.sizeHint()
+    def __init__(self) -> None:
+        super().__init__()
+        self.currentChanged.connect(self._share)
 
-    def minimumSizeHint(self) -> QSize:
-        """Of the panel."""
-        shown = self.currentWidget()
-        return super().minimumSizeHint() if shown is None else shown.minimumSizeHint()
+    def addWidget(self, widget: QWidget | None) -> int:
+        """One more panel."""
+        made = super().addWidget(widget)
+        self._share()
+        return made
+
+    def _share(self, _index: int = 0) -> None:
+        wants, nothing = QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored
+        for i in range(self.count()):
+            panel = self.widget(i)
+            if panel is not None:
+                panel.setSizePolicy(wants, wants if panel is self.currentWidget() else nothing)
+        self.updateGeometry()
 
 
 class PageBoard(Board):
@@ -106,7 +122,7 @@ class PageBoard(Board):
         left = QVBoxLayout()
         left.setSpacing(2)
         left.addWidget(self.drawing, 1)
-        self.under = quiet("")
+        self.under = quiet("", wrap=True)
         left.addWidget(self.under)
         row.addLayout(left, 1)
         row.addWidget(self._build_side())
@@ -128,7 +144,7 @@ class PageBoard(Board):
             card = self.cards[key] = WayCard(title)
             card.clicked.connect(lambda _on=False, k=key: self.take_way(k))
             grid.addWidget(card, i // 3, i % 3)
-        rows.addLayout(grid, 1)
+        rows.addLayout(grid, 3)
         self.panels = _Panels()
         self._panel: dict[str, Panel] = {
             "centre": CentrePanel(self.session), "foot": FootPanel(self.session), "even": EvenPanel(self.session),
@@ -140,7 +156,7 @@ class PageBoard(Board):
         area: QScrollArea = scrolled(self.panels)
         area.setMinimumHeight(theme.px(58))
         area.setMaximumHeight(theme.px(184))
-        rows.addWidget(area, 1)
+        rows.addWidget(area, 2)
         rows.addLayout(self._build_buttons())
         self._side = side
         return side
@@ -391,7 +407,7 @@ def way_words(way: str, page: Page | None) -> str:
     box = page.laid[0].box
     opening = page.mat.opening if page.mat is not None else box
     return {
-        "centre": f"{top:.1f} above, {left:.1f} mm beside",
+        "centre": f"{top:.1f} and {left:.1f} mm bare",
         "foot": f"{(foot / top - 1) * 100:.0f} % more below" if top > 0.05 else "no border above",
         "even": f"{top:.0f} mm, picture cut to it",
         "over": f"opening {opening.width:.0f} × {opening.height:.0f} mm",

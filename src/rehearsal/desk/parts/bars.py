@@ -12,6 +12,8 @@ from rehearsal.desk import theme
 from rehearsal.desk.parts.cards import bar_width
 
 _ROW, _BAR = 30, 8
+#: Of bars in line: height of a row, room for its name and its figure.
+_LINE, _NAME, _FIGURE = 20, 56, 72
 
 
 @dataclass(frozen=True)
@@ -25,10 +27,16 @@ class Bar:
 
 
 class Bars(QWidget):
-    """Names at the left, figures at the right, bars under them up to a common end; what is longer fills it."""
+    """Names at the left, figures at the right, bars under them up to a common end; what is longer fills it.
 
-    def __init__(self, name: str, most: float) -> None:
+    Args:
+        most: the bars' end.
+        in_line: each bar lies between its name and its figure.
+    """
+
+    def __init__(self, name: str, most: float, in_line: bool = False) -> None:
         super().__init__()
+        self._in_line = in_line
         self.room = theme.ROOMS["mid"]
         self.most = most
         self._bars: tuple[Bar, ...] = ()
@@ -37,7 +45,11 @@ class Bars(QWidget):
 
     def sizeHint(self) -> QSize:
         """A row for each."""
-        return QSize(theme.px(180), theme.px(_ROW) * len(self._bars))
+        return QSize(theme.px(180), self._row * len(self._bars))
+
+    @property
+    def _row(self) -> int:
+        return theme.px(_LINE if self._in_line else _ROW)
 
     def minimumSizeHint(self) -> QSize:
         """It may be narrow."""
@@ -52,7 +64,12 @@ class Bars(QWidget):
 
     def track(self, index: int) -> QRectF:
         """Where the whole of a bar's scale lies."""
-        return QRectF(0, index * theme.px(_ROW) + theme.px(18), self.width(), theme.px(_BAR))
+        if self._in_line:
+            left, right = theme.px(_NAME), theme.px(_FIGURE)
+            return QRectF(
+                left, (index + 0.5) * self._row - theme.px(_BAR) / 2, self.width() - left - right, theme.px(_BAR)
+            )
+        return QRectF(0, index * self._row + theme.px(18), self.width(), theme.px(_BAR))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         """Name, figure, bar."""
@@ -60,7 +77,8 @@ class Bars(QWidget):
         painter.setFont(theme.font(theme.SMALL))
         for i, bar in enumerate(self._bars):
             track = self.track(i)
-            words = QRectF(0, track.y() - theme.px(17), self.width(), theme.px(16))
+            above = QRectF(0, track.y() - theme.px(17), self.width(), theme.px(16))
+            words = QRectF(0, i * self._row, self.width(), self._row) if self._in_line else above
             painter.setPen(self.room.colour("quiet"))
             painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, bar.name)
             painter.setPen(self.room.colour("text"))

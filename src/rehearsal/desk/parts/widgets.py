@@ -39,7 +39,7 @@ def heading(text: str) -> QLabel:
 
 
 #: A figure and its unit stay in one line.
-_UNIT = re.compile(r"(?<=[\d<]) (?=%|cm\b|mm\b|ppi\b|cd/m²|lux\b|\d)|(?<=ΔE₀₀) (?=\d)|(?<=L\*) (?=[\d+-])")
+_UNIT = re.compile(r"(?<=[\d<]) (?=%|cm\b|mm\b|µm\b|ppi\b|cd/m²|lux\b|\d)|(?<=ΔE₀₀) (?=\d)|(?<=L\*) (?=[\d+-])")
 
 
 def unbroken(text: str) -> str:

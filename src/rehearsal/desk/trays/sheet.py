@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import QSignalBlocker
-from PyQt6.QtWidgets import QFileDialog
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout
 
 from rehearsal.core.picture.reduce import viewing_distance
 from rehearsal.core.sheet.atprinter import hand_steps
@@ -18,8 +18,9 @@ from rehearsal.core.values.words import counted
 from rehearsal.desk import theme
 from rehearsal.desk.parts.bars import Bar, Bars
 from rehearsal.desk.parts.cautionlist import CautionList
+from rehearsal.desk.parts.sharpencrops import SharpenCrops
 from rehearsal.desk.parts.ticketpage import show_ticket
-from rehearsal.desk.parts.widgets import button, number, quiet, scrolled, show_number
+from rehearsal.desk.parts.widgets import button, choice, link, number, quiet, scrolled, show_number
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.sheetdriver import DriverColumn
 from rehearsal.desk.trays.sheetroute import RouteColumn
@@ -27,6 +28,8 @@ from rehearsal.desk.words import as_printed
 from rehearsal.session.takes import spread_of
 from rehearsal.workbook.values import Take
 
+#: Pixels to the inch of a screen nobody has measured.
+_SCREEN_PPI = 96.0
 #: Where a caution's button leads that is no change of the print.
 _STATIONS = {"go-judge": "judge", "go-tune": "tune", "go-paper": "paper", "go-picture": "picture"}
 
@@ -57,8 +60,12 @@ class SheetTray(Tray):
         do.add(self.go)
         do.add(button("The page…", lambda: self.board_wanted.emit("page"), "Key F11"))
         do.add(button("Prints on their way…", lambda: self.board_wanted.emit("prints"), "Ctrl+P"))
-        do.add(button("Show the ticket", self.show_ticket))
-        do.add(button("Save the ticket as PDF…", self._save_ticket))
+        self._show, self._save = (
+            button("Show the ticket", self.show_ticket),
+            button("Save the ticket as PDF…", self._save_ticket),
+        )
+        do.add(self._show)
+        do.add(self._save)
         self._done = quiet(wrap=True)
         do.add(self._done)
         do.end()
@@ -67,19 +74,62 @@ class SheetTray(Tray):
         """Beside an upright picture some columns fold into pages: the button that finishes is none of them."""
         titles = [c.title for c in self._columns]
         do = self._columns.pop(titles.index("Hand over"))
-        self._columns.insert(2 if upright else len(self._columns), do)
+        self._columns.insert(1 if upright else len(self._columns), do)
 
     def _build_sharpening(self) -> None:
-        column = self.column("Sharpen for the paper", 150)
+        column = self.column("Sharpen for the paper", 168)
         self._sharpen = number(0, 150, 0, " %", 10)
         self._sharpen.setAccessibleName("Sharpen for the paper")
         self._sharpen.valueChanged.connect(self.session.takes.sharpen)
-        column.add(self._sharpen)
-        self.contrasts = Bars("Contrast in the print by the size of detail", 1.0)
+        self._sharpen.setFixedWidth(theme.px(64))
+        self.zoom = choice([("1 : 1", True), ("as on paper", False)])
+        self.zoom.setAccessibleName("How large the pieces of the print are")
+        self.zoom.activated.connect(lambda _i: self._ask_crops(anew=True))
+        row = QHBoxLayout()
+        row.addWidget(self._sharpen)
+        row.addWidget(self.zoom, 1)
+        column.rows.addLayout(row)
+        self.contrasts = Bars("Contrast in the print by the size of detail", 1.0, in_line=True)
         column.add(self.contrasts)
+        self.crops = SharpenCrops()
+        column.add(self.crops)
         self._surface = quiet(wrap=True)
-        column.add(self._surface)
+        self._measure = link("Measure…", self._choose_scan, "Measure the surface at a slanted edge in a scan")
+        foot = QHBoxLayout()
+        foot.addWidget(self._surface, 1)
+        foot.addWidget(self._measure)
+        column.rows.addLayout(foot)
         column.end()
+        self._crops_of: object = None
+        #: Key of the rendition a large sheet was asked about.
+        self._asked_for = ""
+
+    def _choose_scan(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(
+            self,
+            "A scan of a slanted edge, 600 ppi or more",
+            str(Path.home()),
+            "Pictures (*.tif *.tiff *.png *.jpg *.jpeg)",
+        )
+        if path:
+            self.session.sheets.measure_surface(Path(path))
+
+    def _ask_crops(self, anew: bool = False) -> None:
+        """The two pieces, of the take as it is now."""
+        rendition, take = self.session.now.rendition, self.session.now.take
+        if rendition is None or take is None or not take.hand_over.sharpens or not self.isVisible():
+            self.crops.setVisible(take is not None and take.hand_over.sharpens)
+            self.zoom.setVisible(self.crops.isVisibleTo(self))
+            return
+        self.crops.setVisible(True)
+        self.zoom.setVisible(True)
+        key = (rendition, self.zoom.currentData())
+        if key == self._crops_of and not anew:
+            return
+        self._crops_of = key
+        side, ppi = self.crops.side, self.session.screen.record.ppi or _SCREEN_PPI
+        file_side = side if self.zoom.currentData() else round(side * take.hand_over.ppi / ppi)
+        self.session.inquiries.ask_sharpening(side, file_side, self.crops.show_looks)
 
     def opened(self) -> None:
         """Look which queues there are."""
@@ -95,6 +145,10 @@ class SheetTray(Tray):
         self._show_sharpening(take, condition)
         self._show_cautions(take, condition)
         self._show_finishing(take)
+        name = "order" if condition.lab else "ticket"
+        for item, words in ((self._show, f"Show the {name}"), (self._save, f"Save the {name} as PDF…")):
+            item.setText(words)
+            item.setAccessibleName(words)
 
     def _show_cautions(self, take: Take, condition: PrintCondition) -> None:
         found = self.session.sheets.cautions
@@ -138,12 +192,15 @@ class SheetTray(Tray):
             strength = hand_over.sharpen / 100 * (0.5 if already else 1.0)
             rows = print_contrasts(sigma, strength, hand_over.ppi, viewing_distance(size.width_cm, size.height_cm))
             self.contrasts.show_bars(tuple(_contrast_bar(*row, known or not hand_over.sharpen) for row in rows))
-        self._surface.setText(surface_words(sigma, size is not None, already))
+        self._surface.setText(surface_words(sigma, size is not None, already, condition.sigma_um > 0))
+        self._ask_crops()
 
     def set_room(self, room: theme.Room) -> None:
         """Drawn parts follow the room."""
         self.contrasts.room = room
         self.contrasts.update()
+        self.crops.room = room
+        self.crops.update()
         self.list.set_room(room)
         self.route.chain.room = room
         self.route.chain.update()
@@ -198,8 +255,20 @@ class SheetTray(Tray):
         if wrong is not None:
             self.session.bus.say(f"Not sent: {wrong.text}")
             return
+        if self._asks_first():
+            return
         if self.session.prints.order([take]):
             self.board_wanted.emit("prints")
+
+    def _asks_first(self) -> bool:
+        """A large sheet that was never tested asks once: the second press prints it."""
+        rendition = self.session.now.rendition
+        untested = next((c for c in self.session.sheets.cautions if c.key == "untested"), None)
+        if untested is None or rendition is None or self._asked_for == rendition.key:
+            return False
+        self._asked_for = rendition.key
+        self.session.bus.say(f"{untested.text} Press Print again to print it all the same.")
+        return True
 
     def write_to(self, path: Path) -> None:
         """Write the print file in the background, and its ticket beside it."""
@@ -224,17 +293,18 @@ def _contrast_bar(f: float, before: float, after: float, known: bool) -> Bar:
         f"{before * 100:.0f} %" if round(before, 2) == round(after, 2) else f"{before * 100:.0f} → {after * 100:.0f} %"
     )
     return Bar(
-        f"{counted(round(f), 'line')} per mm",
+        f"{round(f)} per mm",
         after if known else 0.0,
         words if known else "…",
         before if known else 0.0,
     )
 
 
-def surface_words(sigma: float, sized: bool, already: bool) -> str:
+def surface_words(sigma: float, sized: bool, already: bool, measured: bool = False) -> str:
     """What is sharpened for, as a sentence."""
     if not sigma:
         return "The paper's card does not tell its surface."
     if not sized:
         return f"For a spread of {sigma:.0f} µm. Set a print size to see what it does."
-    return f"For a spread of {sigma:.0f} µm{'; half as strong, it is sharpened already' if already else ''}."
+    how = ", as measured" if measured else ""
+    return f"For a spread of {sigma:.0f} µm{how}{'; half as strong, it is sharpened already' if already else ''}."

@@ -24,6 +24,16 @@ _ROLES = (
     ("media", "Media setting"), ("feed", "Feed"), ("quality", "Quality"), ("mode", "Colour mode"), ("speed", "High speed"),
     ("coat", "Gloss coat"), ("ink", "Black ink"),
 )  # fmt: skip
+#: Why a setting is as it is (common practice, no source).
+_WHY = {
+    "media": "It decides how much ink goes down: the one the profile was made with, by its own name.",
+    "feed": "Thick sheets go singly from the rear; from above up to about 260 g/m².",
+    "quality": "As the profile was made. One below the highest often shows no difference and is faster.",
+    "mode": "A black-and-white mode does not use the profile: colour, unless it is meant.",
+    "speed": "Prints both ways: faster, and where bands come from.",
+    "coat": "On gloss it evens the sheen; on matte it does nothing good. An extra black coat nearly doubles the time.",
+    "ink": "Matte black on matte surfaces, photo black on all others.",
+}
 _CHOOSE = "choose what it is called…"
 
 
@@ -61,11 +71,14 @@ class DriverColumn:
             box.lineEdit().editingFinished.connect(lambda b=box, f=field: change(**{f: b.currentText().strip()}))
             box.activated.connect(lambda _i, b=box, f=field: change(**{f: b.currentText().strip()}))
             form.row(label, box)
+            form.labels[label].setToolTip(_WHY[field])
         self.scale = number(10, 400, 0, " %")
         self.scale.valueChanged.connect(lambda v: change(scale_percent=v))
         form.row("Scale", self.scale)
         self.speed, self.grey = QCheckBox("high speed"), QCheckBox("black-and-white mode")
         self.speed.clicked.connect(lambda on: change(speed="on" if on else ""))
+        self.speed.setToolTip(_WHY["speed"])
+        self.grey.setToolTip(_WHY["mode"])
         self.grey.clicked.connect(lambda on: change(mode="grey" if on else ""))
         both = QHBoxLayout()
         both.addWidget(self.speed)
@@ -81,6 +94,8 @@ class DriverColumn:
         for role, label in _ROLES:
             box = self.roles[role] = choice([])
             box.setMinimumWidth(theme.px(112))
+            box.setToolTip(_WHY[role])
+            box.setAccessibleDescription(_WHY[role])
             box.activated.connect(lambda _i, r=role, b=box: self._choose(r, b.currentData()))
             form.row(label, box)
         self.state = quiet(wrap=True)
