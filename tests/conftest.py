@@ -8,6 +8,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import csv
 import shutil
+import signal
+import socket
+import subprocess
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
@@ -161,3 +164,28 @@ def demo_book(tmp_path: Path, small_cloths: Path, fresh_demo: Path) -> Workbook:
             stream.write(master.name.encode())
         book.put(replace(make_master(path), id=master.id, name=master.name))
     return book
+
+
+@pytest.fixture(scope="session")
+def print_daemon(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
+    """A print daemon on a free loopback port, with one queue whose printer is a file."""
+    start = Path(__file__).parent / "printservice" / "start.sh"
+    folder = tmp_path_factory.mktemp("prints")
+    for part in (folder, *folder.parents):  # the daemon's own user must get there
+        if str(part).startswith("/tmp/"):
+            part.chmod(0o755)
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    before = os.environ.get("CUPS_SERVER")
+    os.environ["CUPS_SERVER"] = f"127.0.0.1:{port}"
+    done = subprocess.run(
+        ["bash", str(start), str(folder), str(port)], capture_output=True, text=True, timeout=60, check=False
+    )
+    assert done.returncode == 0 and "skarn24" in done.stdout, done.stderr
+    yield folder
+    os.kill(int((folder / "pid").read_text()), signal.SIGTERM)
+    if before is None:
+        del os.environ["CUPS_SERVER"]
+    else:
+        os.environ["CUPS_SERVER"] = before

@@ -5,13 +5,9 @@ What arrives is read by poppler's tools; the settings stand in the daemon's own 
 
 from __future__ import annotations
 
-import os
 import re
-import signal
-import socket
 import subprocess
 import time
-from collections.abc import Iterator
 from pathlib import Path
 
 import numpy as np
@@ -31,32 +27,6 @@ from rehearsal.devices.printservice import (
     stopped_words,
 )
 
-_START = Path(__file__).parent.parent / "printservice" / "start.sh"
-
-
-@pytest.fixture(scope="module")
-def daemon(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
-    """A print daemon on a free loopback port, with one queue whose printer is a file."""
-    folder = tmp_path_factory.mktemp("prints")
-    for part in (folder, *folder.parents):  # the daemon's own user must get there
-        if str(part).startswith("/tmp/"):
-            part.chmod(0o755)
-    with socket.socket() as free:
-        free.bind(("127.0.0.1", 0))
-        port = free.getsockname()[1]
-    before = os.environ.get("CUPS_SERVER")
-    os.environ["CUPS_SERVER"] = f"127.0.0.1:{port}"
-    done = subprocess.run(
-        ["bash", str(_START), str(folder), str(port)], capture_output=True, text=True, timeout=60, check=False
-    )
-    assert done.returncode == 0 and "skarn24" in done.stdout, done.stderr
-    yield folder
-    os.kill(int((folder / "pid").read_text()), signal.SIGTERM)
-    if before is None:
-        del os.environ["CUPS_SERVER"]
-    else:
-        os.environ["CUPS_SERVER"] = before
-
 
 def _page(rng: np.random.Generator) -> DrawnPage:
     pixels = np.full((876, 620, 3), 255, dtype=np.uint8)  # A4 at 75 ppi
@@ -75,7 +45,7 @@ def _wait(queue: ServiceQueue, job: str, *keys: str) -> str:
 
 
 def test_what_arrives_is_every_pixel_in_its_place_with_its_settings(
-    daemon: Path, tmp_path: Path, rng: np.random.Generator
+    print_daemon: Path, tmp_path: Path, rng: np.random.Generator
 ) -> None:
     assert is_there() and queue_names() == ["skarn24"]
     queue, page = ServiceQueue("skarn24"), _page(rng)
@@ -88,22 +58,22 @@ def test_what_arrives_is_every_pixel_in_its_place_with_its_settings(
         page, "Drying line; rm -rf $HOME", [("PageSize", "A4"), ("MediaType", "Gloss"), ("InputSlot", "Top")]
     )
     assert _wait(queue, job, "done", "failed") == "done"
-    arrived = daemon / "out" / "job.prn"
+    arrived = print_daemon / "out" / "job.prn"
     (pixels,) = pdf_images(arrived, tmp_path)
     np.testing.assert_array_equal(pixels, page.pixels[100:500, 80:380])
     assert pdf_size_mm(arrived) == pytest.approx((210, 297), abs=0.2)
-    drawn = pdf_drawn(arrived, tmp_path, 300)
+    drawn = pdf_drawn(arrived, tmp_path, 508)  # 20 pixels to the mm
     rows, columns = (np.flatnonzero((drawn < 252).any(axis=(2, axis))) for axis in (1, 0))
-    assert rows[0] / 300 * 25.4 == pytest.approx(100 / 75 * 25.4, abs=0.15) and columns[
-        0
-    ] / 300 * 25.4 == pytest.approx(80 / 75 * 25.4, abs=0.15)
-    log = (daemon / "log" / "error_log").read_text(errors="replace")
+    assert rows[0] / 20 == pytest.approx(100 / 75 * 25.4, abs=0.1) and columns[0] / 20 == pytest.approx(
+        80 / 75 * 25.4, abs=0.1
+    )
+    log = (print_daemon / "log" / "error_log").read_text(errors="replace")
     sent = re.findall(r'argv\[5\]="([^"]*)"', log)[-1]
     for option in ("MediaType=Gloss", "InputSlot=Top", "PageSize=A4", "print-scaling=none", "number-up=1"):
         assert option in sent
 
 
-def test_a_page_can_be_taken_back_and_is_known_to_be(daemon: Path, rng: np.random.Generator) -> None:
+def test_a_page_can_be_taken_back_and_is_known_to_be(print_daemon: Path, rng: np.random.Generator) -> None:
     queue = ServiceQueue("skarn24")
     job = queue.send(_page(rng), "held", [("job-hold-until", "indefinite")])
     assert queue.state(job).key == "held"
@@ -113,7 +83,7 @@ def test_a_page_can_be_taken_back_and_is_known_to_be(daemon: Path, rng: np.rando
         queue.stop("skarn24-9999")
 
 
-def test_a_queue_that_stands_still_says_why(daemon: Path, rng: np.random.Generator) -> None:
+def test_a_queue_that_stands_still_says_why(print_daemon: Path, rng: np.random.Generator) -> None:
     queue = ServiceQueue("skarn24")
     subprocess.run(["cupsdisable", "-r", "paper is out", "skarn24"], check=True)
     assert "paper is out" in queue.offers().stopped
@@ -125,7 +95,7 @@ def test_a_queue_that_stands_still_says_why(daemon: Path, rng: np.random.Generat
 
 
 def test_scaling_left_in_a_queue_is_seen_and_taken_out(
-    daemon: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    print_daemon: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     queue = ServiceQueue("skarn24")
     subprocess.run(
@@ -141,7 +111,7 @@ def test_scaling_left_in_a_queue_is_seen_and_taken_out(
     subprocess.run(["lpoptions", "-p", "skarn24", "-r", "MediaType"], check=True, capture_output=True)
 
 
-def test_a_file_that_is_no_page_fails_in_words(daemon: Path, tmp_path: Path) -> None:
+def test_a_file_that_is_no_page_fails_in_words(print_daemon: Path, tmp_path: Path) -> None:
     bad = tmp_path / "bad.pdf"
     bad.write_bytes(b"%PDF-1.4\nbroken\n")
     queue = ServiceQueue("skarn24")
@@ -151,7 +121,7 @@ def test_a_file_that_is_no_page_fails_in_words(daemon: Path, tmp_path: Path) -> 
     subprocess.run(["cupsenable", "skarn24"], check=False, capture_output=True)
 
 
-def test_an_unknown_queue_is_named(daemon: Path, rng: np.random.Generator) -> None:
+def test_an_unknown_queue_is_named(print_daemon: Path, rng: np.random.Generator) -> None:
     with pytest.raises(QueueError, match="no such queue"):
         ServiceQueue("attic").offers()
     with pytest.raises(QueueError, match="refuses"):

@@ -221,6 +221,23 @@ def test_a_take_knows_whether_it_was_tested_and_when_its_printer_last_ran(desk: 
     assert request is not None and not request.tested
 
 
+def test_cautions_of_several_takes_are_told_once(desk: Desk, hall: Hall) -> None:
+    session = desk.session
+    session.sheets.tell_word("media", "Cotton")
+    stranger = next(t for t in session.book.all(Take) if session.takes.master_of(t).name == "Dye jars")  # type: ignore[union-attr]
+    stranger = session.book.note(replace(stranger, hand_over=replace(stranger.hand_over, queue="hall")))
+    here = session.now.rendition
+    found = session.sheets.cautions_of([desk.take, stranger])
+    texts = [c.text for _picture, c in found]
+    assert len(texts) == len(set(texts)) and any("97 %" in t for t in texts), "once, though it is about both"
+    assert ("Dye jars", "untested") in [(picture, c.key) for picture, c in found]
+    assert session.now.rendition == here and {t.id for t in session.prints.of_this_paper()} == {
+        desk.take.id,
+        stranger.id,
+    }
+    assert all(c.key != "not-judged" for _p, c in found)
+
+
 # ---- prints
 
 

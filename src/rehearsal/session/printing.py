@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from datetime import date, datetime
 from pathlib import Path
+from typing import Any
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.picture.write import put_in_place
@@ -21,6 +22,7 @@ from rehearsal.core.sheet.trueplace import crosses
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.adjustments import ADJUSTMENTS
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.frame import PrintSize
 from rehearsal.core.values.recipe import MATHS
 from rehearsal.core.values.rendition import Rendition
@@ -36,7 +38,11 @@ from rehearsal.session.queues import Queues
 from rehearsal.session.takes import Takes
 from rehearsal.tasks.printing import write_page_with_ticket
 from rehearsal.tasks.writing import Target, WrittenTicket, file_name, write_test_sheet, write_with_ticket
+from rehearsal.workbook.masters import state
 from rehearsal.workbook.values import LogEntry, Master, PrintJob, Take, TestSheet, Written
+
+#: Pixels that are enough for every size: what nobody looks at is not spoken of.
+_ENOUGH = (10**6, 10**6)
 
 
 class Printing:
@@ -71,13 +77,39 @@ class Printing:
             file=take.file,
             file_state=self._now.file_state,
             profile_missing=paper is None,
-            ticked=take.ticked,
-            queue=self._queues.offers(take.hand_over.queue),
-            others=self._others(take),
-            idle_days=self._idle_days(condition),
-            tested=self._is_tested(take, master.name),
-            inks=tuple(c.ink_set for c in self._book.all(PrintCondition) if c.printer == condition.printer),
+            **self._about(take, condition, master.name),
         )
+
+    def request_of(self, take: Take) -> TicketRequest | None:
+        """What cautions about any take are made from; of one that is not open nobody judges pixels and figures here."""
+        here = self._now.take
+        if here is not None and here.id == take.id:
+            return self.ticket_request()
+        condition, master = self._book.get(PrintCondition, take.condition), self._book.get(Master, take.master)
+        if condition is None or master is None:
+            return None
+        rendition = take.rendition(master, Destination(condition.profile_digest, condition.profile_path))
+        return TicketRequest(
+            rendition=rendition,
+            condition=condition,
+            picture=master.name,
+            pixels=_ENOUGH,
+            profile_name=condition.paper,
+            judged=rendition,
+            file_state="there" if state(master) == "there" else "changed",
+            **self._about(take, condition, master.name),
+        )
+
+    def _about(self, take: Take, condition: PrintCondition, picture: str) -> dict[str, Any]:
+        """What a request tells of take, queue and printer, whichever take is open."""
+        return {
+            "ticked": take.ticked,
+            "queue": self._queues.offers(take.hand_over.queue),
+            "others": self._others(take),
+            "idle_days": self._idle_days(condition),
+            "tested": self._is_tested(take, picture),
+            "inks": tuple(c.ink_set for c in self._book.all(PrintCondition) if c.printer == condition.printer),
+        }
 
     def _others(self, take: Take) -> tuple[PrintSize, ...]:
         """Sizes of the other prints on a packed sheet."""

@@ -250,6 +250,15 @@ class Sheets:
         request = self._printing.ticket_request()
         return [] if request is None else looked_at(request)
 
+    def cautions_of(self, takes: list[Take]) -> list[tuple[str, Caution]]:
+        """What needs a look at several takes, each sentence once, with the first picture it is about; no take is opened for it."""
+        found: dict[str, tuple[str, Caution]] = {}
+        for take in takes:
+            request = self._printing.request_of(take)
+            for caution in [] if request is None else looked_at(request):
+                found.setdefault(caution.text, (request.picture if request is not None else "", caution))
+        return list(found.values())
+
     def mend(self, keys: list[str]) -> None:
         """Put things right, as one change; what is not of the print alone is left to who asks."""
         take, condition, picture = self._now.take, self._now.condition, self._now.picture

@@ -19,7 +19,7 @@ from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.printparts import PrintPair, PrintRow, Read, ReadScales, RowShown, TonePlot
-from rehearsal.desk.parts.widgets import button, heading, scrolled
+from rehearsal.desk.parts.widgets import button, heading, quiet, scrolled
 from rehearsal.tasks.printing import SeenPair
 from rehearsal.workbook.values import PrintJob
 
@@ -34,6 +34,8 @@ _RINGS = {
     "failed": "look",
 }
 _LIST = 340
+#: So many cautions of several takes are told one by one.
+_MOST_ASKED = 5
 #: How often drying prints are told anew.
 _DRYING_MS = 20_000
 #: What fills a scale to its end: stops, mired, L*, mm.
@@ -78,6 +80,7 @@ class PrintsBoard(Board):
         )
         self.pause = button("Wait", self._pause)
         self.head(self.add, self.all, self.pause)
+        self.rows.addWidget(self._build_asking())
         row = QHBoxLayout()
         row.setSpacing(theme.px(14))
         row.addWidget(self._build_list())
@@ -91,6 +94,19 @@ class PrintsBoard(Board):
         self._drying = QTimer(self)
         self._drying.setInterval(_DRYING_MS)
         self._drying.timeout.connect(self.refresh)
+
+    def _build_asking(self) -> QWidget:
+        """What needs a look at several takes, asked once."""
+        self.asking = QWidget()
+        line = QHBoxLayout(self.asking)
+        line.setContentsMargins(0, 0, 0, 0)
+        self.asked = quiet("", wrap=True)
+        line.addWidget(self.asked, 1)
+        self.yes = button("Print all the same", self._order_all)
+        line.addWidget(self.yes)
+        line.addWidget(button("Not now", lambda: self.asking.setVisible(False)))
+        self.asking.hide()
+        return self.asking
 
     def _build_list(self) -> QWidget:
         inner = QWidget()
@@ -140,6 +156,22 @@ class PrintsBoard(Board):
             self.session.prints.order([take])
 
     def _add_all(self) -> None:
+        """All cautions once, before the first; nothing is asked when there are none."""
+        takes = self.session.prints.of_this_paper()
+        cautions = self.session.sheets.cautions_of(takes)
+        if not cautions:
+            self._order_all()
+            return
+        rows = [f"{picture}: {caution.text}" for picture, caution in cautions[:_MOST_ASKED]]
+        more = len(cautions) - len(rows)
+        rows += [f"And {counted(more, 'more thing')}."] if more else []
+        self.asked.setText("\n".join(rows))
+        self.yes.setText(f"Print all {len(takes)} all the same")
+        self.yes.setAccessibleName(self.yes.text())
+        self.asking.setVisible(True)
+
+    def _order_all(self) -> None:
+        self.asking.setVisible(False)
         self.session.prints.order(self.session.prints.of_this_paper())
 
     def _pause(self) -> None:
@@ -193,7 +225,7 @@ class PrintsBoard(Board):
         if not jobs:
             words = "Nothing is on its way. Choose a queue as the route at Sheet, then print: each page is listed here, and stays."
         elif self.session.prints.is_paused and waiting:
-            words = f"{counted(waiting, 'page')} from before: load paper, then go on."
+            words = f"{counted(waiting, 'page')} {'waits' if waiting == 1 else 'wait'}: load paper, then go on."
         else:
             words = "One stopped does not stop the rest. Prints dry flat and apart; nothing is stacked or framed wet."
         self.sentence.setText(words)

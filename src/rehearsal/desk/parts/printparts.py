@@ -201,8 +201,8 @@ class TonePlot(QWidget):
     def place(self, light: float, more: float) -> QPointF:
         """Where a tone's difference lies."""
         left, foot = theme.px(26), theme.px(16)
-        wide, high = self.width() - left - 6, self.height() - foot - 6
-        return QPointF(left + light / 100 * wide, 3 + high * (0.5 - more / self.most / 2))
+        wide, high = self.width() - left - 6, self.height() - foot - theme.px(10)
+        return QPointF(left + light / 100 * wide, theme.px(8) + high * (0.5 - more / self.most / 2))
 
     def paintEvent(self, _event: QPaintEvent | None) -> None:
         """The nought line, the curve, ends in words."""

@@ -6,13 +6,15 @@ from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QCheckBox
 
 from rehearsal.core.icc.standard import SPACES
-from rehearsal.core.sheet.layout import ROLLS, SHEETS, sheet_words
+from rehearsal.core.picture.reduce import sharp_from
+from rehearsal.core.sheet.layout import ROLLS, SHEETS, effective_ppi, enlarged_words, enlargement, sheet_words
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.handover import PAGE_FORMATS, PRINT_FORMATS, HandOver
-from rehearsal.core.values.words import word
+from rehearsal.core.values.words import capital, word
 from rehearsal.desk.parts.chain import ChainDrawing
 from rehearsal.desk.parts.columns import Column
-from rehearsal.desk.parts.widgets import Form, choice, show_choice
+from rehearsal.desk.parts.goodfor import distance_words
+from rehearsal.desk.parts.widgets import Form, choice, quiet, show_choice
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import Take
 
@@ -54,6 +56,8 @@ class RouteColumn:
         self.borderless = QCheckBox("borderless")
         self.borderless.clicked.connect(lambda on: session.takes.change_sheet(borderless=on))
         column.add(self.borderless)
+        self.large = quiet(wrap=True)
+        column.add(self.large)
         column.end()
 
     def _choose(self, key: str) -> None:
@@ -86,6 +90,17 @@ class RouteColumn:
         self._fill_formats(hand_over)
         self._fill_sheets(take.sheet.name, condition)
         self.borderless.setChecked(take.sheet.borderless)
+        self.large.setText(self._enlarged(take))
+
+    def _enlarged(self, take: Take) -> str:
+        """By how much the picture is enlarged, and from where that holds; nothing when it is not."""
+        picture, size = self._session.now.picture, take.frame.size
+        if picture is None or size is None:
+            return ""
+        _x, _y, w, _h = take.frame.crop.pixels(*picture.size)
+        words = enlarged_words(enlargement(w, size.width_cm, take.hand_over.ppi))
+        far = distance_words(sharp_from(effective_ppi(w, size.width_cm)))
+        return f"{capital(words)}: holds from {far} on." if words else ""
 
     def _fill_formats(self, hand_over: HandOver) -> None:
         formats = PAGE_FORMATS if hand_over.whole else PRINT_FORMATS
