@@ -49,6 +49,7 @@ def own_home(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.Monke
     """Nothing of a test reaches the user's files."""
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("home")))
     monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path_factory.mktemp("cache")))
+    monkeypatch.setenv("CUPS_SERVER", "127.0.0.1:1")  # no test finds the queues of the machine it runs on
 
 
 def table(name: str) -> list[dict[str, str]]:
@@ -167,8 +168,8 @@ def demo_book(tmp_path: Path, small_cloths: Path, fresh_demo: Path) -> Workbook:
 
 
 @pytest.fixture(scope="session")
-def print_daemon(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
-    """A print daemon on a free loopback port, with one queue whose printer is a file."""
+def _daemon(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[Path, int]]:
+    """A print daemon on a free loopback port, with one queue whose printer is a file; its folder and its port."""
     start = Path(__file__).parent / "printservice" / "start.sh"
     folder = tmp_path_factory.mktemp("prints")
     for part in (folder, *folder.parents):  # the daemon's own user must get there
@@ -177,15 +178,16 @@ def print_daemon(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
-    before = os.environ.get("CUPS_SERVER")
-    os.environ["CUPS_SERVER"] = f"127.0.0.1:{port}"
     done = subprocess.run(
         ["bash", str(start), str(folder), str(port)], capture_output=True, text=True, timeout=60, check=False
     )
     assert done.returncode == 0 and "skarn24" in done.stdout, done.stderr
-    yield folder
+    yield folder, port
     os.kill(int((folder / "pid").read_text()), signal.SIGTERM)
-    if before is None:
-        del os.environ["CUPS_SERVER"]
-    else:
-        os.environ["CUPS_SERVER"] = before
+
+
+@pytest.fixture
+def print_daemon(_daemon: tuple[Path, int], monkeypatch: pytest.MonkeyPatch) -> Path:
+    """The folder of a private print daemon, which is the system's for this test."""
+    monkeypatch.setenv("CUPS_SERVER", f"127.0.0.1:{_daemon[1]}")
+    return _daemon[0]

@@ -172,6 +172,25 @@ def test_cut_marks_stay_on_the_paper_and_off_the_prints() -> None:
     )
 
 
+def test_what_no_hand_can_have_laid_is_named() -> None:
+    nan, tiny = float("nan"), PrintSize(0.05, 0.05)
+    for sheet, size in (
+        (Sheet("A4", mat=Mat("over", nan, 5)), SIZE), (Sheet("A4", mat=Mat("float", show=-3)), SIZE), (Sheet("A4"), PrintSize(nan, 3)),
+        (Sheet("A4", caption=Caption("x", size_mm=0)), SIZE), (Sheet("A4", several=Several("most", gap=nan)), SIZE), (Sheet("A4"), PrintSize(0, 3)),
+    ):  # fmt: skip
+        with pytest.raises(RehearsalError, match="cannot be laid so"):
+            compose(sheet, [size])
+    with pytest.raises(RehearsalError, match="cannot be laid so"):
+        compose(Sheet("A4"), [SIZE], (nan, 0, 0, 0))
+    with pytest.raises(RehearsalError, match="so many prints"):
+        compose(Sheet("A1", several=Several("most", gap=0)), [tiny])
+    with pytest.raises(RehearsalError, match="gaps leave no room"):
+        compose(Sheet("A1", several=Several("grid", 10**6, 10**6, gap=0)), [SIZE])
+    many = compose(Sheet("A1", several=Several("packed", gap=1)), [PrintSize(2, 3)] * 60)
+    assert len(many.laid) == 40 and len(many.left_out) == 20
+    assert sheet_size("1e9x1e9cm", SIZE) == (43, 30), "a name nobody can read is a sheet of its own"
+
+
 # ---- rolls, own sheets
 
 

@@ -41,7 +41,7 @@ def _cross(seen: SeenPrint, x: float, y: float) -> tuple[float, float]:
     return sum(upright) / 2, sum(level) / 2
 
 
-@pytest.mark.parametrize("machine", ["Skarn 24", "Ostrel 17"])
+@pytest.mark.parametrize("machine", ["Skarn 24"])
 def test_a_skew_is_measured_and_the_next_page_lies_where_it_was_planned(machine: str, gloss: Profile) -> None:
     press, at = SimulatedPress(machine), crosses(W, H, (5, 5, 5, 5))
     seen = _printed(press, draw_crosses(W, H, at, "x"), gloss)

@@ -110,6 +110,21 @@ def test_a_print_is_moved_and_grown_on_its_sheet_and_taken_back(desk: Desk) -> N
     assert inked.holds(sheets.page.laid[0].box) and desk.take.sheet.place == "centre"
 
 
+def test_a_print_without_a_size_becomes_as_large_as_ink_reaches(desk: Desk) -> None:
+    session = desk.session
+    session.takes.change_frame(size=None)
+    assert session.sheets.page is None
+    session.sheets.place("foot:15")
+    page = session.sheets.page
+    assert (
+        page is not None
+        and page.inked.holds(page.laid[0].box, 0.2)
+        and max(page.laid[0].box.width, page.laid[0].box.height) > 350
+    )
+    session.takes.undo()
+    assert desk.take.frame.size is None and desk.take.sheet.place == "centre", "one change"
+
+
 def test_an_even_border_cuts_the_picture_to_it_as_one_change(desk: Desk) -> None:
     sheets, before = desk.session.sheets, desk.take
     sheets.even_border(10.0)

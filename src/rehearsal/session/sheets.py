@@ -12,6 +12,7 @@ from rehearsal.core.sheet.cautions import looked_at
 from rehearsal.core.sheet.composing import Page, compose, grid_cell
 from rehearsal.core.sheet.evenborder import with_even_border
 from rehearsal.core.sheet.framing import with_size
+from rehearsal.core.sheet.layout import fit_size
 from rehearsal.core.sheet.putright import MENDS, Parts, put_right
 from rehearsal.core.sheet.queueing import with_word
 from rehearsal.core.sheet.trueplace import Asked, crosses, find_true_place
@@ -147,15 +148,26 @@ class Sheets:
 
     def largest(self) -> None:
         """As large as it can be where ink reaches, in the middle."""
-        take, page = self._now.take, self.page
-        if take is None or page is None or take.frame.size is None:
-            return
-        size, inked = take.frame.size, page.inked
+        take, frame = self._now.take, self.largest_frame()
+        if take is not None and frame is not None:
+            self._takes.change("frame", frame=frame, sheet=replace(take.sheet, place="centre"))
+
+    def largest_frame(self) -> Frame | None:
+        """The open take's frame with the print as large as it can be in the middle of where ink reaches; None without a picture."""
+        take, picture = self._now.take, self._now.picture
+        if take is None or picture is None:
+            return None
+        _x, _y, w, h = take.frame.crop.pixels(*picture.size)
+        like = take.frame.size or PrintSize(w, h)
+        try:
+            page = compose(replace(take.sheet, place="centre", several=Several(), mat=Mat()), [like], self.margins)
+        except RehearsalError:
+            return None
+        inked = page.inked
         wide = min(page.width / 2 - inked.left, inked.right - page.width / 2) * 2
         high = min(page.height / 2 - inked.top, inked.foot - page.height / 2) * 2
-        factor = min(wide / (size.width_cm * 10), high / (size.height_cm * 10))
-        made = PrintSize(round(size.width_cm * factor, 2), round(size.height_cm * factor, 2))
-        self._takes.change("frame", frame=replace(take.frame, size=made), sheet=replace(take.sheet, place="centre"))
+        made = fit_size(PrintSize(wide / 10, high / 10), w, h)
+        return replace(take.frame, size=PrintSize(round(made.width_cm - 0.005, 2), round(made.height_cm - 0.005, 2)))
 
     def even_border(self, mm: float) -> None:
         """The same border all round (0: none, on purpose); the picture is cut to what is left."""
@@ -234,13 +246,19 @@ class Sheets:
 
     def lay(self, sheet: Sheet) -> None:
         """Another sheet as a whole."""
-        if self._now.take is not None:
-            self._takes.change("place", sheet=sheet)
+        self._put("place", sheet)
 
     def _change(self, operation: str, **fields: object) -> None:
         take = self._now.take
         if take is not None:
-            self._takes.change(operation, sheet=replace(take.sheet, **fields))  # type: ignore[arg-type]
+            self._put(operation, replace(take.sheet, **fields))  # type: ignore[arg-type]
+
+    def _put(self, operation: str, sheet: Sheet) -> None:
+        """Another sheet; a print that has no size yet becomes as large as it can be there."""
+        take = self._now.take
+        if take is not None:
+            frame = take.frame if take.frame.size is not None else self.largest_frame() or take.frame
+            self._takes.change(operation, frame=frame, sheet=sheet)
 
     # ---- cautions
 

@@ -108,12 +108,9 @@ def _role_cautions(request: TicketRequest, queue: QueueOffers, option: QueueOpti
     wanted, used = wanted_word(role, c, queue), set_word(role, hand_over, c, queue)
     card = str(getattr(c, CARD_FIELD[role])) if role in CARD_FIELD else ""
     if not used and role in MUST_BE_KNOWN:
-        return [
-            Caution(
-                f"unknown-{role}",
-                f"Nobody has said what “{card or 'this paper'}” is called at {queue.name}: choose it once.",
-            )
-        ]
+        meant = f"“{card}”" if card else "this paper"
+        what = f"Nobody has said which {option.words.lower()} of {queue.name} {meant} is: choose it once, at the left."
+        return [Caution(f"unknown-{role}", what)]
     if wanted and used and used != wanted:
         text = f"{option.words} here is “{used}”; this paper wants “{wanted}”{f' ({card})' if card and card != wanted else ''}."
         if role == "mode" and is_grey(used):

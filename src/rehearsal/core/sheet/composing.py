@@ -20,6 +20,8 @@ _NONE: Margins = (0.0, 0.0, 0.0, 0.0)
 _UNDER_MM, _INSIDE_MM = 3.0, 4.0
 #: A mark is as high as so many capitals.
 _MARK_CAPITALS = 4.0
+#: No length on a sheet is longer, mm.
+_MOST_MM = 20_000.0
 
 
 @dataclass(frozen=True)
@@ -127,6 +129,7 @@ def compose(sheet: Sheet, sizes: Sequence[PrintSize], margins_mm: Margins = _NON
     Raises:
         RehearsalError: the place is not understood, or the gaps of a grid leave nothing. A print too large for its sheet hangs over it.
     """
+    _check_numbers(sheet, sizes, margins_mm)
     width, height = page_size(sheet, sizes)
     feeds_left = _feeds_left(sheet.name, width, height)
     margins = turned_margins(_NONE if sheet.borderless else margins_mm, feeds_left)
@@ -141,6 +144,18 @@ def compose(sheet: Sheet, sizes: Sequence[PrintSize], margins_mm: Margins = _NON
     boxes = None if mat is None or opening is None else MatBoxes(mat, opening)
     words = _lettering(sheet.caption, box, opening)
     return Page(width, height, margins, feeds_left, (Laid(0, box),), (), boxes, words)
+
+
+def _check_numbers(sheet: Sheet, sizes: Sequence[PrintSize], margins_mm: Margins) -> None:
+    """Raise RehearsalError for a sheet that no hand can have laid: a workbook may have been written by anybody."""
+    mat, several, caption = sheet.mat, sheet.several, sheet.caption
+    lengths = [mat.width, mat.height, mat.overlap, mat.show, several.gap, several.edge, *margins_mm]
+    sides = [side for size in sizes for side in (size.width_cm, size.height_cm)]
+    good = all(0 <= v <= _MOST_MM for v in lengths) and all(0 < v <= _MOST_MM for v in (*sides, caption.size_mm))
+    if not good or not sizes:
+        raise RehearsalError(
+            "the sheet cannot be laid so", sheet.name, "lay it anew: one of its lengths makes no sense"
+        )
 
 
 def _feeds_left(name: str, width: float, height: float) -> bool:

@@ -16,6 +16,8 @@ _PER_MM = 20
 #: Up to so many different prints every way of turning them is tried.
 _ALL_TURNS = 7
 _SLACK = 1e-6
+#: No sheet holds more prints; so many different ones are packed at most.
+MOST, MOST_PACKED = 400, 40
 
 
 @dataclass(frozen=True)
@@ -39,7 +41,7 @@ def cell_mm(width: float, height: float, columns: int, rows: int, gap: float) ->
         RehearsalError: the gaps leave nothing.
     """
     made = (width - (columns - 1) * gap) / columns, (height - (rows - 1) * gap) / rows
-    if min(columns, rows) < 1 or min(made) < 1:
+    if min(columns, rows) < 1 or columns * rows > MOST or min(made) < 1:
         raise RehearsalError("the gaps leave no room for prints", f"{columns} × {rows}", "take fewer, or smaller gaps")
     return made
 
@@ -63,7 +65,16 @@ def lay_most(size: PrintSize, room: Box, gap: float) -> list[Laid]:
 
 
 def _rows(room: Box, w: float, h: float, gap: float) -> list[Box]:
+    """Rows of equal boxes, from the room's upper left corner.
+
+    Raises:
+        RehearsalError: there would be more than anybody cuts.
+    """
     across, down = (int((side + gap + _SLACK) // (own + gap)) for side, own in ((room.width, w), (room.height, h)))
+    if across * down > MOST:
+        raise RehearsalError(
+            "so many prints cannot be laid", f"{across} × {down}", "print them larger, or on a smaller sheet"
+        )
     return [Box(x * (w + gap), y * (h + gap), w, h) for y in range(down) for x in range(across)]
 
 
@@ -82,7 +93,7 @@ def lay_packed(sizes: Sequence[PrintSize], room: Box, gap: float) -> list[Laid]:
     Returns:
         Those that fit, in the middle of the room: the last ones are left out where not all do.
     """
-    for count in range(len(sizes), 0, -1):
+    for count in range(min(len(sizes), MOST_PACKED), 0, -1):
         found = [made for turns in _turns(count) if (made := _packed(sizes[:count], turns, room, gap))]
         if found:
             return _middled(min(found, key=_used), room)

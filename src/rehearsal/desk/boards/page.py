@@ -187,7 +187,7 @@ class PageBoard(Board):
         if take is None:
             return
         self.show_panel(way)
-        if way == way_of(take.sheet, self.session.sheets.page):
+        if way == way_of(take.sheet, self.session.sheets.page) and take.frame.size is not None:
             self.refresh()
             return
         sheets, sheet = self.session.sheets, take.sheet
@@ -298,6 +298,7 @@ class PageBoard(Board):
         take, master = self.session.now.take, self.session.now.master
         self.unit.setCurrentIndex(max(0, self.unit.findData(self.session.book.recall("sheet unit", "mm"))))
         self._asked = None
+        self._pictures = {}
         if master is not None:
             self.session.inquiries.ask_littles([master], 240, 240)
         if take is not None:
@@ -316,6 +317,8 @@ class PageBoard(Board):
         self._asked = key
 
         def answer(found: tuple[np.ndarray, np.ndarray]) -> None:
+            if self._asked != key:
+                return  # another take, or another look of it, is wanted by now
             self._pictures = {**self._pictures, 0: rgb_image(found[0])}
             self._paper = QColor(*(round(float(v) * 255) for v in found[1]))
             self.refresh()
@@ -343,8 +346,8 @@ class PageBoard(Board):
         self.size_words.setText(size_words(page))
         way = way_of(take.sheet, page)
         for key, card in self.cards.items():
-            card.setChecked(key == way)
-            shown = page if key == way else self._as(key)
+            card.setChecked(key == way and page is not None)
+            shown = page if key == way and page is not None else self._as(key)
             card.show_way(shown, way_words(key, shown), self._pictures, self._paper)
         panel = self.panels.currentWidget()
         if isinstance(panel, Panel):
@@ -356,10 +359,11 @@ class PageBoard(Board):
         if take is None or picture is None:
             return None
         alone = replace(take.sheet, mat=Mat(), several=Several())
-        frame, sheet = take.frame, alone
+        frame = take.frame if take.frame.size is not None else self.session.sheets.largest_frame() or take.frame
+        sheet = alone
         if way == "even":
             try:
-                frame, sheet = with_even_border(take.frame, alone, self._even_mm(), *picture.size)
+                frame, sheet = with_even_border(frame, alone, self._even_mm(), *picture.size)
             except RehearsalError:
                 return None
         elif way == "several":

@@ -177,7 +177,11 @@ class PageDrawing(QWidget):
         if scale is None or page is None:
             painter.setPen(self.room.colour("on_surround"))
             painter.setFont(theme.font())
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No print size is set yet: set one at Picture.")
+            painter.drawText(
+                self.rect(),
+                Qt.AlignmentFlag.AlignCenter,
+                "No print size is set yet: take one of the ways, or set one at Picture.",
+            )
             return
         box = self.box
         shown = page if box is None else replace(page, laid=(replace(page.laid[0], box=box),))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import numpy as np
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout
 
@@ -88,6 +89,7 @@ class SheetTray(Tray):
         row = QHBoxLayout()
         row.addWidget(self._sharpen)
         row.addWidget(self.zoom, 1)
+        row.addStretch(0)
         column.rows.addLayout(row)
         self.contrasts = Bars("Contrast in the print by the size of detail", 1.0, in_line=True)
         column.add(self.contrasts)
@@ -129,7 +131,13 @@ class SheetTray(Tray):
         self._crops_of = key
         side, ppi = self.crops.side, self.session.screen.record.ppi or _SCREEN_PPI
         file_side = side if self.zoom.currentData() else round(side * take.hand_over.ppi / ppi)
-        self.session.inquiries.ask_sharpening(side, file_side, self.crops.show_looks)
+        self.crops.show_looks(None)
+
+        def answer(looks: tuple[np.ndarray, np.ndarray]) -> None:
+            if self._crops_of == key:
+                self.crops.show_looks(looks)
+
+        self.session.inquiries.ask_sharpening(side, file_side, answer)
 
     def opened(self) -> None:
         """Look which queues there are."""
