@@ -176,7 +176,8 @@ def test_what_no_hand_can_have_laid_is_named() -> None:
     nan, tiny = float("nan"), PrintSize(0.05, 0.05)
     for sheet, size in (
         (Sheet("A4", mat=Mat("over", nan, 5)), SIZE), (Sheet("A4", mat=Mat("float", show=-3)), SIZE), (Sheet("A4"), PrintSize(nan, 3)),
-        (Sheet("A4", caption=Caption("x", size_mm=0)), SIZE), (Sheet("A4", several=Several("most", gap=nan)), SIZE), (Sheet("A4"), PrintSize(0, 3)),
+        (Sheet("A4", caption=Caption("x", size_mm=0)), SIZE), (Sheet("A4", several=Several("most", gap=nan)), SIZE),
+        (Sheet("A4"), PrintSize(0, 3)),
     ):  # fmt: skip
         with pytest.raises(RehearsalError, match="cannot be laid so"):
             compose(sheet, [size])

@@ -328,6 +328,17 @@ def test_one_is_stopped_without_the_rest(desk: Desk, hall: Hall) -> None:
     assert len(session.prints.all) == 2, "what is on its way stays on the list"
 
 
+def test_stopping_all_work_stops_the_page_that_is_made_and_the_next_goes_on(desk: Desk, hall: Hall) -> None:
+    session = desk.session
+    session.sheets.tell_word("media", "Cotton")
+    hall.gate.clear()
+    session.prints.order([desk.take, desk.take])
+    session.jobs.stop("print")
+    desk.until(lambda: session.prints.all[0].state == "stopped" and session.prints.all[1].state == "making")
+    hall.gate.set()
+    desk.until(lambda: session.prints.all[1].state == "sent")
+
+
 def test_a_page_that_cannot_be_sent_says_why_and_the_next_goes_on(desk: Desk, hall: Hall) -> None:
     session = desk.session
     (bad,) = session.prints.order([desk.take])  # nobody has said what the medium is called there

@@ -44,6 +44,8 @@ class Prints:
         #: Nothing waiting is begun.
         self.is_paused = any(j.state == "waiting" for j in self.all)
         jobs.failed.connect(self._on_failed)
+        # what was stopped where all work is stopped ends without an answer; what has one has got it by then
+        jobs.ended.connect(lambda job: home.post(lambda: self._check(job)) if job.kind == "print" else None)
         if any(j.state in _AT_QUEUE for j in self.all):
             self._clock.start()
 
@@ -164,6 +166,13 @@ class Prints:
         words = error.words() if isinstance(error, RehearsalError) else f"{type(error).__name__}: {error}"
         self._note(replace(found, state="failed", words=words))
         self._begin()
+
+    def _check(self, job: Job) -> None:
+        """A page whose making was stopped somewhere else is stopped."""
+        found = self._book.get(PrintJob, job.what) if isinstance(job.what, int) else None
+        if found is not None and found.state == "making" and job not in self._jobs.running:
+            self._note(replace(found, state="stopped", words=""))
+            self._begin()
 
     # ---- what becomes of them
 

@@ -169,7 +169,8 @@ STATIONS = (
 )
 #: Station whose ring fills while a job runs.
 AT_WORK = {
-    "load": "picture", "judge": "judge", "write": "sheet", "test": "test", "scout": "paper", "facts": "paper", "add": "paper",
+    "load": "picture", "judge": "judge", "write": "sheet", "print": "sheet", "test": "test",
+    "scout": "paper", "facts": "paper", "add": "paper",
     "library": "paper", "compare": "paper",
 }  # fmt: skip
 AT = {station.key: i for i, station in enumerate(STATIONS)}
