@@ -456,3 +456,79 @@ def test_several_pictures_are_drawn_in_their_places(window: Window, board: PageB
     gap = scale.rect(Box(page.laid[0].box.right + 2, page.laid[0].box.top + 20, 2, 20)).center()
     assert (seen[round(gap.y() * ratio), round(gap.x() * ratio)] > 200).all(), "bare paper between them"
     assert QPointF(gap) and QApplication.instance() is not None
+
+
+def test_sharpening_is_seen_in_a_piece_of_the_print(window: Window, board: PageBoard, take: Callable[[], Take]) -> None:
+    tray = window.stack.sheet
+    assert not tray.crops.isVisible(), "nothing is sharpened"
+    window.session.takes.sharpen(150)
+    _wait(lambda: tray.crops.accessibleDescription() != "")
+    seen, side = pixels(tray.crops), tray.crops.side
+    left = seen[:side, :side].astype(float)
+    right = seen[:side, side + 6 : 2 * side + 6].astype(float)
+    assert left.std() > 3 and np.abs(np.diff(right, axis=1)).mean() > np.abs(np.diff(left, axis=1)).mean()
+    index = tray.zoom.findData(False)
+    tray.zoom.setCurrentIndex(index)
+    tray.zoom.activated.emit(index)
+    _wait(lambda: np.abs(pixels(tray.crops).astype(int) - seen).max() > 20)
+
+
+def test_a_large_untested_sheet_asks_once(window: Window, board: PageBoard, take: Callable[[], Take]) -> None:
+    session = window.session
+    stranger = next(t for t in session.book.all(Take) if session.takes.master_of(t).name == "Dye jars")  # type: ignore[union-attr]
+    session.takes.open(stranger)
+    session.sheets.choose_queue(SIMULATED)
+    _wait(lambda: session.queues.offers(SIMULATED) is not None)
+    wait_until_settled(window)
+    session.prints.pause()
+    assert "untested" in {c.key for c in session.sheets.cautions}
+    tray = window.stack.sheet
+    tray.print()
+    assert session.prints.all == [] and "Press Print again" in window.message.text
+    tray.print()
+    assert len(session.prints.all) == 1
+    session.prints.stop(session.prints.all[0])
+
+
+def test_several_takes_are_asked_about_once_before_the_first(
+    window: Window, board: PageBoard, take: Callable[[], Take]
+) -> None:
+    session = window.session
+    session.sheets.choose_queue(SIMULATED)
+    _wait(lambda: session.queues.offers(SIMULATED) is not None)
+    session.prints.pause()
+    other = next(t for t in session.book.all(Take) if t.condition == take().condition and t.id != take().id)
+    session.book.note(replace(other, hand_over=take().hand_over))
+    window.boards.open_board("prints")
+    prints = window.boards.shown
+    assert isinstance(prints, PrintsBoard) and not prints.asking.isVisible()
+    QTest.mouseClick(prints.all, Qt.MouseButton.LeftButton)
+    assert prints.asking.isVisible() and session.prints.all == [] and "Dye jars" in prints.asked.text()
+    QTest.mouseClick(prints.yes, Qt.MouseButton.LeftButton)
+    wait_until_settled(window)
+    assert len(session.prints.all) == 2 and not prints.asking.isVisible() and len(prints._rows) == 2
+    assert prints.pause.text() == "Go on" and "2 pages wait" in prints.sentence.text()
+    stops = [b for b in prints.findChildren(QPushButton) if b.text() == "Stop" and not b.isHidden()]
+    QTest.mouseClick(stops[0], Qt.MouseButton.LeftButton)
+    wait_until_settled(window)
+    assert sorted(j.state for j in session.prints.all) == ["stopped", "waiting"]
+    for job in session.prints.all:
+        session.prints.stop(job)
+
+
+def test_steps_of_the_hands_are_ticked_off(window: Window, board: PageBoard, take: Callable[[], Take]) -> None:
+    from PyQt6.QtWidgets import QCheckBox
+
+    boxes = [b for b in window.stack.sheet.list.findChildren(QCheckBox) if not b.isHidden()]
+    assert boxes and boxes[0].accessibleName().startswith("Brush off dust")
+    boxes[0].click()
+    assert take().ticked == (f"step:{boxes[0].accessibleName()}",)
+
+
+def test_a_page_without_a_size_takes_a_way(window: Window, board: PageBoard, take: Callable[[], Take]) -> None:
+    window.session.takes.change_frame(size=None)
+    wait_until_settled(window)
+    assert board.drawing.page is None and not any(card.isChecked() for card in board.cards.values())
+    QTest.mouseClick(board.cards["foot"], Qt.MouseButton.LeftButton)
+    wait_until_settled(window)
+    assert take().frame.size is not None and board.cards["foot"].isChecked()
