@@ -204,6 +204,31 @@ def test_where_the_printer_puts_it_is_kept_with_the_card(desk: Desk, tmp_path: P
     assert (tmp_path / "crosses.pdf").read_bytes().startswith(b"%PDF")
 
 
+def test_what_is_written_and_who_shares_belong_to_their_picture_and_paper(desk: Desk) -> None:
+    session = desk.session
+    session.sheets.caption(Caption("Drying line", 3, 12, "A. Lind"))
+    session.sheets.tick("nozzles")
+    session.sheets.lay_several(Several("packed", takes=(3,)))
+    sheet = desk.take.sheet.for_another
+    assert (sheet.caption.text, sheet.caption.edition, sheet.caption.of, sheet.caption.signature) == (
+        "",
+        0,
+        12,
+        "A. Lind",
+    )
+    assert (
+        sheet.several == Several()
+        and replace(desk.take.sheet, several=Several("grid")).for_another.several.way == "grid"
+    )
+    other = next(c for c in session.shelf.conditions if c.id != desk.take.condition)
+    session.takes.take_on(other)
+    assert (
+        desk.take.sheet.several == Several()
+        and desk.take.sheet.caption.text == "Drying line"
+        and desk.take.ticked == ()
+    )
+
+
 # ---- cautions
 
 

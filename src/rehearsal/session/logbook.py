@@ -171,9 +171,10 @@ class Logbook:
             ppi=model.hand_over.ppi, sharpen=model.hand_over.sharpen, sigma_um=model.hand_over.sigma_um,
         )  # fmt: skip
         frame = self._frame_like(take.frame, model, here)
+        sheet = model.sheet if model.master == here.master else model.sheet.for_another
         self._takes.change(
             "as-last", frame=frame, recipe=_without_places(model, here),
-            rendering=model.rendering, sheet=model.sheet, hand_over=hand_over, view=view or take.view,
+            rendering=model.rendering, sheet=sheet, hand_over=hand_over, view=view or take.view,
         )  # fmt: skip
         changed = " " + _OTHER_NOW if model.recipe.is_old else ""
         cropped = "" if frame.crop == take.frame.crop else " The crop went along with the size."

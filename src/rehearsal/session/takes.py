@@ -13,6 +13,7 @@ from rehearsal.core.values.destination import space_path
 from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.sheet import Several, Sheet
 from rehearsal.core.values.words import rendering_short
 from rehearsal.session.book import Book, Operation, operation_words
 from rehearsal.session.bus import Bus
@@ -33,6 +34,11 @@ def sharpened_for(hand_over: HandOver, condition: PrintCondition) -> HandOver:
     """What is handed over, sharpened as much for another paper's surface; not at all for one nobody has told."""
     spread = spread_of(condition) if hand_over.sharpen > 0 else 0.0
     return replace(hand_over, sharpen=hand_over.sharpen if spread else 0.0, sigma_um=spread)
+
+
+def _on_another_paper(sheet: Sheet) -> Sheet:
+    """A packed sheet is of one paper: alone on another one."""
+    return replace(sheet, several=Several()) if sheet.several.way == "packed" else sheet
 
 
 class Takes:
@@ -109,7 +115,7 @@ class Takes:
         take = self._now.take
         if take is None:
             return
-        kept = self._book.do("new-take", [replace(take, id=0, name="", written=None)])
+        kept = self._book.do("new-take", [replace(take, id=0, name="", written=None, ticked=())])
         if kept:
             self._now.open_take(kept[0])
             self._bus.tell("takes")
@@ -263,7 +269,11 @@ class Takes:
         before = self._now.condition
         hand_over = sharpened_for(take.hand_over, condition)
         self.change(
-            "condition", condition=condition.id, hand_over=hand_over, rendering=self._now.rendering_on(condition)
+            "condition",
+            condition=condition.id,
+            hand_over=hand_over,
+            rendering=self._now.rendering_on(condition),
+            ticked=(),
         )
         if before is not None and self._now.condition == condition != before:
             self._bus.say(f"Paper changed from {before.paper} to {condition.paper}.", "undo")
@@ -278,7 +288,7 @@ class Takes:
         recipe = steps_for_another_paper(take.recipe, self._habits.all)
         made = replace(
             take, id=0, condition=condition.id, name="", rendering=self._now.rendering_on(condition),
-            recipe=recipe, hand_over=hand_over, written=None,
+            recipe=recipe, hand_over=hand_over, sheet=_on_another_paper(take.sheet), written=None, ticked=(),
         )  # fmt: skip
         made = begun(made, self._now.master, self._habits.all, condition)
         before = self.name_of(take)

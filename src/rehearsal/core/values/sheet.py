@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 #: Ways a mat holds a print: its opening covers the print's edge, or leaves paper to be seen round it.
 MATS = ("over", "float")
@@ -103,3 +103,10 @@ class Sheet:
     mat: Mat = Mat()
     caption: Caption = Caption()
     several: Several = Several()
+
+    @property
+    def for_another(self) -> Sheet:
+        """What of it holds for another picture or paper: not what is written of this one, nor which others lie on it."""
+        caption = replace(self.caption, text="", edition=0)
+        alone = Several() if self.several.way == "packed" else self.several
+        return replace(self, caption=caption, several=alone)
