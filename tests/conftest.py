@@ -11,6 +11,7 @@ import shutil
 import signal
 import socket
 import subprocess
+import tempfile
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
@@ -168,13 +169,11 @@ def demo_book(tmp_path: Path, small_cloths: Path, fresh_demo: Path) -> Workbook:
 
 
 @pytest.fixture(scope="session")
-def _daemon(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[Path, int]]:
+def _daemon() -> Iterator[tuple[Path, int]]:
     """A print daemon on a free loopback port, with one queue whose printer is a file; its folder and its port."""
     start = Path(__file__).parent / "printservice" / "start.sh"
-    folder = tmp_path_factory.mktemp("prints")
-    for part in (folder, *folder.parents):  # the daemon's own user must get there
-        if str(part).startswith("/tmp/"):
-            part.chmod(0o755)
+    folder = Path(tempfile.mkdtemp(prefix="rehearsal-prints-"))
+    folder.chmod(0o755)  # the daemon's own user must get there, whatever is done to folders of tests
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
         port = free.getsockname()[1]
@@ -184,6 +183,7 @@ def _daemon(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[Path, in
     assert done.returncode == 0 and "skarn24" in done.stdout, done.stderr
     yield folder, port
     os.kill(int((folder / "pid").read_text()), signal.SIGTERM)
+    shutil.rmtree(folder, ignore_errors=True)
 
 
 @pytest.fixture

@@ -98,6 +98,7 @@ class CautionList(QWidget):
         row = QHBoxLayout()
         row.setSpacing(theme.px(4))
         box = QCheckBox()
+        box.setMinimumWidth(theme.px(26))
         box.setAccessibleName(step)
         box.setChecked(on)
         box.clicked.connect(lambda done: self._tick(f"step:{step}", done))
