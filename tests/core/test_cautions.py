@@ -196,6 +196,15 @@ def test_what_lies_right_on_the_page_is_not_named(sheet: Sheet) -> None:
     assert _found(replace(REQUEST, rendition=laid, judged=laid)) == {}
 
 
+def test_a_mat_that_shows_more_than_the_sheet_is_told_from_a_narrow_one() -> None:
+    for mat, words in (
+        (Mat("float", 900, 800, show=60.0), "something else would be seen"),
+        (Mat("over", 390, 270), "5 mm of mat"),
+    ):
+        laid = replace(PRINTED, sheet=Sheet("A3+", mat=mat))
+        assert words in _found(replace(REQUEST, rendition=laid, judged=laid))["mat"].text
+
+
 # ---- queues
 
 

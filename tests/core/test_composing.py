@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from rehearsal.core.errors import RehearsalError
-from rehearsal.core.sheet.boxes import Box
+from rehearsal.core.sheet.boxes import Box, around
 from rehearsal.core.sheet.composing import check_whole, compose, grid_cell, lettering_box
 from rehearsal.core.sheet.evenborder import USUAL_MM, even_print, with_even_border
 from rehearsal.core.sheet.layout import roll_width_cm, sheet_size
@@ -144,6 +144,11 @@ def test_packing_turns_prints_and_says_what_is_left_out() -> None:
     two = [PrintSize(28.0, 10.0), PrintSize(10.0, 28.0)]
     laid = lay_packed(two, Box(0, 0, 297, 210), 2.0)
     assert len(laid) == 2 and laid[0].turned != laid[1].turned, "side by side only when one of them is turned"
+    loose = lay_packed([PrintSize(30.0, 20.0), PrintSize(20.0, 30.0)], Box(0, 0, 700, 700), 0.0)
+    block = around([one.box for one in loose])
+    assert block.width * block.height == pytest.approx(2 * 300 * 200), (
+        "turned alike nothing is wasted, as they are a fifth"
+    )
     page = compose(Sheet("A4", several=Several("packed", takes=(2, 3))), [*two, PrintSize(20, 15)])
     assert page.left_out == (2,)
     with pytest.raises(RehearsalError, match="not all prints find room"):

@@ -194,7 +194,7 @@ def test_lettering_is_printed_in_the_printers_own_dark_grey() -> None:
 
 
 def test_pdf_holds_each_part_as_it_is(tmp_path: Path, rng: np.random.Generator) -> None:
-    page = compose(Sheet("A4", caption=Caption("Line", 1, 9)), [PrintSize(20.0, 12.0)])
+    page = compose(Sheet("A4", caption=Caption("Line", 1, 9), place="20,30"), [PrintSize(20.0, 12.0)])
     made, prints = drawn(page, rng, ppi=100, smooth=True)
     write_pdf(made, str(tmp_path / "p.pdf"))
     images = pdf_images(tmp_path / "p.pdf", tmp_path)

@@ -10,7 +10,7 @@ import pytest
 from rehearsal.core.errors import PictureError
 from rehearsal.core.proof.judging import Cut
 from rehearsal.core.sheet.request import TicketRequest
-from rehearsal.core.sheet.ticket import Row, Ticket, make_ticket
+from rehearsal.core.sheet.ticket import Row, Ticket, laid_words, make_ticket
 from rehearsal.core.sheet.ticketpage import HEIGHT, WIDTH, lay_out, plain_text, write_ticket_pdf
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import Destination
@@ -19,7 +19,7 @@ from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
-from rehearsal.core.values.sheet import Sheet
+from rehearsal.core.values.sheet import Caption, Mat, Several, Sheet
 
 CONDITION = PrintCondition(
     1,
@@ -304,3 +304,18 @@ def test_the_ticket_for_a_lab_is_an_order() -> None:
     assert "not said to prescribe" in _rows(other)["Intent"].text and _rows(other)["File"].value == "line.tif"
     space = make_ticket(replace(request, rendition=_handed(route="space", space="sRGB")))
     assert "sRGB" in _rows(space)["File holds"].value
+
+
+def test_the_ticket_tells_how_it_lies_and_what_is_written() -> None:
+    sheet = Sheet("A3+", place="foot:15", mat=Mat("over", overlap=3), caption=Caption("Line", 3, 12, "A. Lind"))
+    rows = _rows(make_ticket(_request(replace(PRINTED, sheet=sheet, hand_over=HandOver(queue="hall")))))
+    assert rows["On the sheet"].value == "foot 15 % higher; under a mat that lies 3 mm over it"
+    assert rows["Written on it"].value == "3/12, Line, A. Lind" and rows["Printed at"].value == "hall"
+    plain = _rows(make_ticket(_request(PRINTED)))
+    assert "On the sheet" not in plain and "Written on it" not in plain and "Printed at" not in plain
+    assert (
+        laid_words(Sheet(place="30,45", several=Several("grid", 2, 3, 5)))
+        == "30 and 45 mm from left and top; 2 × 3 of it, 5 mm apart"
+    )
+    assert laid_words(Sheet(several=Several("packed", takes=(2,)))) == "with 1 other picture"
+    assert laid_words(Sheet(mat=Mat("float", show=8))) == "floating in a mat, 8 mm of paper round it"

@@ -179,6 +179,8 @@ def test_the_true_place_is_taken_out_of_what_is_sent(master: Master) -> None:
 
 def test_what_was_judged_is_printed_or_nothing(master: Master, tmp_path: Path) -> None:
     order = _order(master, frame=Frame(size=PrintSize(9, 6)), hand_over=HandOver(ppi=80, media="Cotton"))
+    with pytest.raises(PictureError, match="another than the one that was judged"):
+        print_page(replace(order, masters=(replace(master, digest="accepted since"),)), Tray(), OFFERS, silent)
     copy = tmp_path / "line.tif"
     copy.write_bytes(Path(master.path).read_bytes())
     here = make_master(copy)

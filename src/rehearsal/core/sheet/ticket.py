@@ -13,7 +13,8 @@ from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import TO_TELL
 from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import Recipe
-from rehearsal.core.values.words import date_words, values_words, word
+from rehearsal.core.values.sheet import Caption, Sheet
+from rehearsal.core.values.words import counted, date_words, values_words, word
 
 _CONVERTED = {
     "none": "no colour conversion anywhere: the file holds the printer's own values",
@@ -109,13 +110,44 @@ def _print_rows(request: TicketRequest) -> tuple[Row, ...]:
             Row("Sheet", f"{sheet_words(sheet.name)}, {width:.1f} × {height:.1f} cm"),
             Row("Resolution", f"{rendition.hand_over.ppi:.0f} ppi{f', {larger}' if larger else ''}"),
         ]
+        rows += [Row("On the sheet", laid_words(sheet)), Row("Written on it", written_words(sheet.caption))]
+    if rendition.hand_over.queue:
+        rows.append(Row("Printed at", rendition.hand_over.queue))
     if rendition.hand_over.sharpens:
         rows.append(Row("Sharpened", sharpening_words(rendition.hand_over)))
     rows.append(Row("Tuning", "; ".join(recipe_words(rendition.recipe)) or "none"))
     if request.file:
         rows.append(Row("File", Path(request.file).name))
     rows.append(Row("Ticket of", f"{date_words(date.today().isoformat())} {date.today().year}"))
-    return tuple(rows)
+    return tuple(row for row in rows if row.value)
+
+
+def laid_words(sheet: Sheet) -> str:
+    """How a print lies on its sheet; empty for one in the middle, alone."""
+    foot = sheet.place.removeprefix("foot:")
+    if sheet.place == "centre":
+        where = ""
+    elif foot != sheet.place:
+        where = f"foot {foot} % higher"
+    else:
+        where = f"{sheet.place.replace(',', ' and ')} mm from left and top"
+    mat, several = sheet.mat, sheet.several
+    held = {
+        "over": f"under a mat that lies {mat.overlap:g} mm over it",
+        "float": f"floating in a mat, {mat.show:g} mm of paper round it",
+    }
+    many = {
+        "grid": f"{several.columns} × {several.rows} of it, {several.gap:g} mm apart", "most": f"as many as fit, {several.gap:g} mm apart",
+        "packed": f"with {counted(len(several.takes), 'other picture')}",
+    }  # fmt: skip
+    parts = [where, held.get(mat.way, ""), many.get(several.way, "")]
+    return "; ".join(part for part in parts if part)
+
+
+def written_words(caption: Caption) -> str:
+    """What is written on a sheet."""
+    mark = Path(caption.mark).name if caption.mark else caption.signature
+    return ", ".join(part for part in (caption.number, caption.text, mark) if part)
 
 
 def sharpening_words(hand_over: HandOver) -> str:
