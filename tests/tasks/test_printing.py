@@ -149,6 +149,7 @@ def test_a_page_of_several_takes_has_each_in_its_own_look(master: Master) -> Non
         one.renditions[0],
         frame=Frame(Crop(0, 0, 0.5, 1), PrintSize(4.5, 6)),
         recipe=by_hand(lightness=1.0),
+        hand_over=HandOver(ppi=222),
         sheet=Sheet(),
     )
     order = replace(one, renditions=(*one.renditions, other), masters=(master, master))
@@ -157,6 +158,9 @@ def test_a_page_of_several_takes_has_each_in_its_own_look(master: Master) -> Non
     assert len(page.parts) == 2 and [size_of(o).width_cm for o in made.opened] == [9, 4.5]
     light = [page.pixels[p.rows, p.columns].mean() for p in page.parts]
     assert light[1] > light[0] + 15
+    assert page.parts[1].columns.stop - page.parts[1].columns.start == round(4.5 / 2.54 * 100), (
+        "in the page's own resolution"
+    )
     assert made.opened[1].rendition.hand_over.file.depth == 8
 
 
