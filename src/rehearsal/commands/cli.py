@@ -1,4 +1,4 @@
-"""The command line: inspect, judge, proof, convert, tune, sheet, print."""
+"""The command line: inspect, judge, proof, convert, tune, sheet, print, learn."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ from rehearsal.core.values.rendition import Rendition
 if TYPE_CHECKING:
     pass
 
-COMMANDS = ("inspect", "judge", "proof", "convert", "tune", "sheet", "print")
+COMMANDS = ("inspect", "judge", "proof", "convert", "tune", "sheet", "print", "learn")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -74,6 +74,10 @@ def _parser() -> argparse.ArgumentParser:
     add_force(tune)
     add_sheet(commands)
     add_print(commands)
+    learn = commands.add_parser("learn", help="what a logbook teaches for a paper")
+    learn.add_argument("log", help="the log's own export, as JSON")
+    learn.add_argument("--condition", type=int, required=True, help="the paper's number in the workbook")
+    learn.add_argument("--json", action="store_true")
     return parser
 
 
@@ -110,6 +114,12 @@ def _inspect(arguments: argparse.Namespace) -> None:
     from rehearsal.tasks.inspecting import profile_facts
 
     _show(profile_facts(open_profile(arguments.profile)), arguments.json)
+
+
+def _learn(arguments: argparse.Namespace) -> None:
+    from rehearsal.tasks.learning import learnt_json, read_log
+
+    _show(learnt_json(read_log(Path(arguments.log)), arguments.condition), arguments.json)
 
 
 def _tune(arguments: argparse.Namespace) -> None:
@@ -170,7 +180,7 @@ def run(arguments: list[str]) -> int:
     parsed = _parser().parse_args(arguments)
     work = {
         "inspect": _inspect, "judge": _judge, "proof": _proof, "convert": _do_convert, "tune": _tune, "sheet": do_sheet,
-        "print": do_print,
+        "print": do_print, "learn": _learn,
     }[parsed.command]  # fmt: skip
     try:
         work(parsed)

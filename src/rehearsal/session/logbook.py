@@ -19,7 +19,7 @@ from rehearsal.session.now import Now
 from rehearsal.session.screen import Screen
 from rehearsal.session.shelf import Shelf
 from rehearsal.session.takes import Takes
-from rehearsal.workbook.learning import Lesson, learnt
+from rehearsal.workbook.learning import Lesson, learnt, same_light
 from rehearsal.workbook.values import LogEntry, Master, Take
 
 #: What "as last time" takes over besides the print size, for the sentence about it.
@@ -101,7 +101,9 @@ class Logbook:
         if not kept:
             return None
         self._bus.tell("log")
-        self._bus.say(f"Kept: {master.name} on {condition.paper}. It will be offered at the next take on this paper.")
+        self._bus.say(
+            f"Kept: {master.name} on {condition.paper}. It counts for what is offered to the next take seen in this light."
+        )
         made: LogEntry = kept[0]
         return made
 
@@ -114,6 +116,12 @@ class Logbook:
         if take is None:
             return None
         return learnt(self.entries, take.condition, screen.lux, screen.white, take.recipe, screen.kelvin)
+
+    @property
+    def teachers(self) -> list[LogEntry]:
+        """Prints of any paper seen in the present light beside the present screen white, the newest first."""
+        screen = self._screen.record
+        return [e for e in reversed(self.entries) if same_light(e, screen.lux, screen.kelvin, screen.white)]
 
     def apply_lesson(self) -> None:
         """Make what was learnt the take's learnt step."""

@@ -30,14 +30,17 @@ def sizes_html(session: Session) -> str:
 
 
 def lesson_html(session: Session) -> str:
-    """The verdicts on this paper, the newest first."""
+    """The verdicts in the present light, the newest first: all teach what is shared, this paper's what is its own."""
     condition = session.now.condition
     if condition is None:
         return "<p>No paper yet.</p>"
     rows = "".join(
-        f"<tr><td>{date_words(e.when)}</td><td>{escape(e.picture)}</td><td>{escape(word('verdict', e.verdict))}</td>"
-        f"<td>{escape(e.words)}</td></tr>"
-        for e in reversed(session.logbook.entries)
-        if e.condition == condition.id
+        f"<tr><td>{date_words(e.when)}</td><td>{escape(e.picture)}</td><td>{escape(e.condition_name)}</td>"
+        f"<td>{escape(word('verdict', e.verdict))}</td><td>{escape(e.words)}</td></tr>"
+        for e in session.logbook.teachers
     )
-    return f"<p>Prints on {escape(condition.paper)} that were looked at:</p><table cellspacing='6'>{rows}</table>"
+    said = (
+        "Prints seen in the light of now. What prints on all papers share is the screen's and the light's; what those on "
+        f"{escape(condition.paper)} say beyond it is the paper's own, and counts the more the more of them there are."
+    )
+    return f"<p>{said}</p><table cellspacing='6'>{rows}</table>"

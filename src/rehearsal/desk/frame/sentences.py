@@ -115,8 +115,7 @@ def _tune(session: Session) -> Sentence:
         text += f" The print differs from the picture by ΔE₀₀ {result.change.mean:.1f} on average."
     if lesson is None or take.recipe.step(LEARNT) is not None:
         return Sentence(text)
-    prints = counted(lesson.prints, "print")
-    text = f"{text} Learnt from {prints} on this paper in this light: {lesson.words}."
+    text = f"{text} Learnt from {lesson.origin} in this light: {lesson.words}."
     return Sentence(text, "lesson", "Take what was learnt", session.logbook.apply_lesson)
 
 

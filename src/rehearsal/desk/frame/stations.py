@@ -11,7 +11,7 @@ from datetime import datetime
 
 from rehearsal.core.proof.saying import short_loss
 from rehearsal.core.sheet.cautions import cautions
-from rehearsal.core.values.words import counted, date_words, stops_words
+from rehearsal.core.values.words import about_stops, counted, date_words
 from rehearsal.desk.frame.ribbon import StationState
 from rehearsal.desk.pair.view import PairView
 from rehearsal.desk.trays.base import Tray
@@ -105,7 +105,7 @@ def _tune(session: Session) -> StationState:
     lesson = session.logbook.lesson
     if lesson is not None:
         stops = lesson.values["lightness"]
-        first = f"{'+' if stops > 0 else '−'}{stops_words(stops)}" if stops else lesson.words.split(",")[0]
+        first = f"{'+' if stops > 0 else '−'}{about_stops(stops)}" if stops else lesson.words.split(",")[0]
         return StationState("half", f"{lesson.words} offered", f"{first} offered")
     return StationState("empty", "untuned")
 

@@ -71,11 +71,20 @@ def pull_words(pull: Pull) -> str:
 
 
 def learnt_words(values: Values) -> str:
-    """A learnt correction within a sentence."""
+    """A learnt correction within a sentence; what is no sixth of a stop is told as about the nearest one."""
     return ", ".join(
-        word("learnt_more" if value > 0 else "learnt_less", name).format(size=stops_words(value))
+        word("learnt_more" if value > 0 else "learnt_less", name).format(size=about_stops(value))
         for name, value in values
     )
+
+
+def about_stops(stops: float) -> str:
+    """A size in stops by the nearest sixth, ``about ⅓ stop`` where it is none; under a twelfth ``hardly anything``."""
+    nearest = round(abs(stops) * 6) / 6
+    if not nearest:
+        return word("learnt_more", "hardly")
+    words = stops_words(nearest)
+    return words if stops_words(stops) == words else word("learnt_more", "about").format(size=words)
 
 
 def rendering_short(rendering: Rendering) -> str:
