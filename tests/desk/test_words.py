@@ -189,7 +189,8 @@ def test_stops_as_photographers_say_them() -> None:
     }
     assert {v: stops_words(v) for v in wanted} == wanted
     assert stops_words(0.6) == "0.6 stops" and stops_words(1.04) == "1 stop" and stops_words(2.27) == "2.3 stops"
-    assert stops_words(0.0) == "0 stops"
+    assert stops_words(0.0) == "0 stops" and stops_words(0.02) == "0.02 stops" and stops_words(0.15) == "0.15 stops"
+    assert stops_words(10.0) == "10 stops" and stops_words(1.44) == "1.4 stops"
 
 
 def test_dates_as_people_write_them() -> None:

@@ -21,7 +21,7 @@ from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import LEARNT, Step, by_hand
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.session import incoming, inquiries, judging, printing, roads
+from rehearsal.session import incoming, inquiries, judging, printing, roads, testing
 from rehearsal.session.jobs import Job
 from rehearsal.tasks import writing
 from rehearsal.tasks.judging import first_figures_of
@@ -100,7 +100,7 @@ def test_a_file_and_a_test_sheet_do_not_stop_each_other(
     for name in ("write_with_ticket", "write_test_sheet"):
         monkeypatch.setattr(printing, name, gate.before(getattr(printing, name)))
     s.printing.write(tmp_path / "one.tif")
-    s.printing.write_test_sheet("contrast", 8.0, "A5", tmp_path / "test.tif")
+    s.printing.write_test_sheet("contrast", (0.0, 8.0), "A5", tmp_path / "test.tif")
     s.takes.open(_other_take(desk))
     desk.settle_but_writing()
     s.printing.write(tmp_path / "two.tif")
@@ -199,7 +199,7 @@ def test_a_variant_is_applied_as_it_was_printed(desk: Desk, tmp_path: Path) -> N
     s = desk.session
     s.takes.change_recipe(by_hand(contrast=4).having(Step(LEARNT, Values.of(contrast=2))))
     assert s.printing.apply_variant(4) is None, "nothing was printed yet"
-    s.printing.write_test_sheet("contrast", 8.0, "A5", tmp_path / "test.tif")
+    s.printing.write_test_sheet("contrast", (-10, -2, 6, 14, 22, 30), "A5", tmp_path / "test.tif")
     desk.until(lambda: s.printing.test_sheet is not None)
     desk.settle()
     sheet = s.printing.test_sheet
@@ -222,9 +222,36 @@ def test_a_variant_is_applied_as_it_was_printed(desk: Desk, tmp_path: Path) -> N
     again.session.close()
 
 
+def test_a_bracket_is_of_what_it_was_asked_for(desk: Desk, gate: Gate, monkeypatch: pytest.MonkeyPatch) -> None:
+    s = desk.session
+    monkeypatch.setattr(testing, "bracket", gate.before(testing.bracket))
+    s.testing.wish("contrast", 5)
+    assert s.testing.planned is None and s.testing.variants == []
+    # all changes while it is worked out: nothing of it answers what is wished for now
+    s.takes.change_recipe(by_hand(contrast=20))
+    s.testing.wish("lightness", 3, 0.5)
+    assert s.testing.planned is None
+    gate.go.set()
+    desk.settle()
+    made = s.testing.planned
+    assert made is not None and (made.name, made.by_eye, made.values) == ("lightness", False, (-0.5, 0.0, 0.5))
+    assert [v.recipe.total["contrast"] for v in s.testing.variants] == [20, 20, 20]
+    s.testing.wish("contrast", 5, 0.0)
+    desk.until(lambda: s.testing.planned is not None)
+    made = s.testing.planned
+    assert made is not None and made.untouched == 20 and made.by_eye
+    # it is known again at once, and another picture has its own
+    desk.settle()
+    s.takes.open(_other_take(desk))
+    assert s.testing.planned is None
+    desk.until(lambda: s.testing.planned is not None)
+    other = s.testing.planned
+    assert other is not None and other.values != made.values
+
+
 def test_another_takes_test_sheet_is_not_offered(desk: Desk, tmp_path: Path) -> None:
     s = desk.session
-    s.printing.write_test_sheet("lightness", 1 / 3, "A5", tmp_path / "test.tif")
+    s.printing.write_test_sheet("lightness", (0.0, 1 / 3), "A5", tmp_path / "test.tif")
     desk.settle()
     assert s.printing.test_sheet is not None
     s.takes.open(_other_take(desk))

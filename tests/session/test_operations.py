@@ -316,7 +316,7 @@ def test_no_master_of_the_workbook_is_ever_written_to(desk: Desk) -> None:
     other = next(m for m in s.book.all(Master) if m.id != desk.take.master)
     before = Path(other.path).read_bytes()
     s.printing.write(Path(other.path))
-    s.printing.write_test_sheet("contrast", 8.0, "A5", Path(other.path))
+    s.printing.write_test_sheet("contrast", (0.0, 8.0), "A5", Path(other.path))
     s.printing.save_ticket(Path(other.path))
     desk.settle()
     assert Path(other.path).read_bytes() == before and desk.take.file == "" and s.printing.test_sheet is None

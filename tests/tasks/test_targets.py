@@ -53,7 +53,7 @@ def test_no_writer_touches_its_own_master_by_any_name(master: Path, opened: Open
     for name in _other_names(master):
         for write in (
             lambda n: write_print_file(opened, n), lambda n: proof_file(opened, Look(screen), n),
-            lambda n: write_test_sheet(opened, "A5", variants(Recipe(), "contrast", 8), n),
+            lambda n: write_test_sheet(opened, "A5", variants(Recipe(), "contrast", (0, 8)), n),
         ):  # fmt: skip
             with pytest.raises(PictureError, match="never written to"):
                 write(name)

@@ -156,13 +156,15 @@ def test_folders_that_cannot_be_written_to(
     # a folder without the right to write, told by the system (the superuser may write everywhere)
     monkeypatch.setattr(os, "access", lambda _folder, mode: mode != os.W_OK)
     with pytest.raises(PictureError, match="cannot be written to"):
-        write_test_sheet(opened_for(coffee, dune), "A4", variants(Recipe(), "lightness", 1 / 3), tmp_path / "a.tif")
+        write_test_sheet(
+            opened_for(coffee, dune), "A4", variants(Recipe(), "lightness", (0, 1 / 3)), tmp_path / "a.tif"
+        )
     assert not (tmp_path / "a.tif").exists()
 
 
 def test_a_test_sheet_lies_as_the_picture_does(coffee: OpenPicture, dune: Profile, tmp_path: Path) -> None:
     short, long = SHEETS["A5"]
-    patches, hand_over = variants(Recipe(), "lightness", 0.5), HandOver(ppi=72)
+    patches, hand_over = variants(Recipe(), "lightness", (-1, -0.5, 0, 0.5, 1, 1.5)), HandOver(ppi=72)
     opened = opened_for(coffee, dune, hand_over=hand_over)
     written = write_test_sheet(opened, "A5", patches, tmp_path / "one.tif")
     assert written.rendition == opened.rendition

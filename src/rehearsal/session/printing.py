@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from datetime import date, datetime
 from pathlib import Path
@@ -257,16 +257,16 @@ class Printing:
         mine = [t for t in self._book.all(TestSheet) if take is not None and t.take == take.id]
         return mine[-1] if mine else None
 
-    def write_test_sheet(self, name: str, step: float, sheet: str, path: Path) -> None:
+    def write_test_sheet(self, name: str, wanted: Sequence[float], sheet: str, path: Path) -> None:
         """Write a test sheet of one adjustment in the background; what is on it is kept as it was printed.
 
         Args:
-            step: in the adjustment's own unit.
+            wanted: values in the adjustment's own unit, all steps together.
         """
         take, opened = self._now.take, self._now.opened
         if take is None or opened is None or self._is_master(path):
             return
-        patches = variants(take.recipe, name, step)
+        patches = variants(take.recipe, name, wanted)
         values = tuple(v.recipe.total[name] for v in patches)
 
         def answer(written: Written) -> None:
@@ -284,7 +284,7 @@ class Printing:
             self._bus.tell("test_sheets")
             self._bus.say(f"Test sheet written: {Path(written.file).name}", "folder", str(written.file))
 
-        job, target = Job("test", (take.id, opened.rendition, name, step)), Target(path, self.protected())
+        job, target = Job("test", (take.id, opened.rendition, name, values)), Target(path, self.protected())
         self._jobs.run(job, lambda p: write_test_sheet(opened, sheet, patches, target, p), answer, alone=False)
 
     def apply_variant(self, number: float) -> float | None:

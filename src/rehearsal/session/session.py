@@ -29,6 +29,7 @@ from rehearsal.session.sheets import Sheets
 from rehearsal.session.shelf import Shelf
 from rehearsal.session.standing import Standing
 from rehearsal.session.takes import Takes
+from rehearsal.session.testing import Testing
 from rehearsal.tasks.tables import KeptTables
 from rehearsal.workbook.home import cache_home
 from rehearsal.workbook.store import Workbook
@@ -71,6 +72,7 @@ class Session:
         self.sheets = Sheets(
             self.book, self.bus, self.jobs, self.shelf, self.now, self.takes, self.printing, self.queues
         )
+        self.testing = Testing(self.bus, self.jobs, self.now)
         self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)
         self.jobs.failed.connect(self._on_failed)
         self.bus.on(("takes",), self._follow_rival)

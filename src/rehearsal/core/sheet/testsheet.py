@@ -19,6 +19,8 @@ _GAP_CM = 0.5
 _LABEL_CM = 0.55
 _COLUMNS = 3
 COUNT = 6
+#: A bracket has so many variants.
+LEAST, MOST = 3, 9
 
 
 def stepped() -> list[Adjustment]:
@@ -39,8 +41,8 @@ class Variant:
         return f"{self.number}   {'; '.join(values_words(self.recipe.total)) or 'untouched'}"
 
 
-def variants(base: Recipe, name: str, step: float, count: int = COUNT) -> list[Variant]:
-    """Variants that step one adjustment: only upwards where that is declared, the rest both ways about the base.
+def stepped_values(base: Recipe, name: str, step: float, count: int = COUNT) -> tuple[float, ...]:
+    """Values that step one adjustment: only upwards where that is declared, the rest both ways about the base; none twice.
 
     Args:
         step: in the adjustment's own unit.
@@ -48,7 +50,12 @@ def variants(base: Recipe, name: str, step: float, count: int = COUNT) -> list[V
     each = declared(name)
     first = 0 if each.test_upward else -((count - 1) // 2)
     total = base.total[name]
-    return [Variant(i + 1, base.with_total(name, each.clamp(total + (first + i) * step))) for i in range(count)]
+    return tuple(dict.fromkeys(each.clamp(total + (first + i) * step) for i in range(count)))
+
+
+def variants(base: Recipe, name: str, values: Sequence[float]) -> list[Variant]:
+    """The recipe with one adjustment set to each of the values, all its steps together."""
+    return [Variant(i, base.with_total(name, value)) for i, value in enumerate(values, 1)]
 
 
 def between(values: Sequence[float], number: float) -> float:

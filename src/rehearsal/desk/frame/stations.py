@@ -105,7 +105,7 @@ def _tune(session: Session) -> StationState:
     lesson = session.logbook.lesson
     if lesson is not None:
         stops = lesson.values["lightness"]
-        first = f"{'+' if stops > 0 else '−'}{about_stops(stops)}" if stops else lesson.words.split(",")[0]
+        first = about_stops(stops) if stops else lesson.words.split(",")[0]
         return StationState("half", f"{lesson.words} offered", f"{first} offered")
     return StationState("empty", "untuned")
 

@@ -82,9 +82,9 @@ def about_stops(stops: float) -> str:
     """A size in stops by the nearest sixth, ``about ⅓ stop`` where it is none; under a twelfth ``hardly anything``."""
     nearest = round(abs(stops) * 6) / 6
     if not nearest:
-        return word("learnt_more", "hardly")
+        return word("about", "hardly")
     words = stops_words(nearest)
-    return words if stops_words(stops) == words else word("learnt_more", "about").format(size=words)
+    return words if stops_words(stops) == words else word("about", "size").format(size=words)
 
 
 def rendering_short(rendering: Rendering) -> str:
@@ -102,12 +102,14 @@ _SIXTHS = ("", "⅙", "⅓", "½", "⅔", "⅚")
 
 
 def stops_words(stops: float) -> str:
-    """A size in stops as photographers say it: ``⅓ stop``, ``1 stop``, ``1½ stops``; what is no sixth in tenths, ``0.6 stops``."""
+    """A size in stops as photographers say it: ``⅓ stop``, ``1 stop``, ``1½ stops``; what is no sixth in tenths,
+    ``1.6 stops``, below a stop in hundredths, ``0.15 stops``.
+    """
     size = abs(stops)
     whole, sixth = divmod(round(size * 6), 6)
     exact = abs(size * 6 - round(size * 6)) < 0.06
-    number = f"{whole or ''}{_SIXTHS[sixth]}" if exact and (whole or sixth) else f"{size:.1f}"
-    number = number.removesuffix(".0")
+    number = f"{whole or ''}{_SIXTHS[sixth]}" if exact and (whole or sixth) else f"{size:.{2 if size < 1 else 1}f}"
+    number = number if number in _SIXTHS or "." not in number else number.rstrip("0").rstrip(".")
     return f"{number} {'stop' if number == '1' or number in _SIXTHS else 'stops'}"
 
 

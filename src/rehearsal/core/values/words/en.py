@@ -49,9 +49,9 @@ WORDS: dict[str, dict[str, str]] = {
     },
     "unit_short": {"": "{}", "stop": "{}", "percent": "{} %", "mired": "{} mired", "lightness": "{} L*"},
     "learnt_more": {
-        "lightness": "{size} lighter", "warmth": "warmer", "contrast": "more contrast", "about": "about {size}",
-        "hardly": "hardly anything",
+        "lightness": "{size} lighter", "warmth": "warmer", "contrast": "more contrast",
     },
+    "about": {"size": "about {size}", "hardly": "hardly anything"},
     "learnt_less": {
         "lightness": "{size} darker", "warmth": "cooler", "contrast": "less contrast",
     },
