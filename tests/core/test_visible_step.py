@@ -1,5 +1,7 @@
 """Visible steps: found against an independent formula and search, and no sentence about them that is not so."""
 
+from dataclasses import replace
+
 import colour
 import numpy as np
 import pytest
@@ -118,5 +120,10 @@ def test_what_is_said_of_a_bracket() -> None:
     assert bracket_words(made, 4).endswith("No further visible step lies within its range: 3 variants.")
     other = Bracket("contrast", (-8.0, 0.0, 9.0), 0.0, (1.2, 0.5), 0.02, True)
     assert "ΔE₀₀ 0.5 to 1.2" in bracket_words(other, 3) and other.shows and other.alike == ()
+    nothing = Bracket("contrast", (0.0,), 0.0, (), 0.5, True)
+    assert bracket_words(nothing, 6).startswith("However far contrast goes from here, no step of it is visible")
+    assert "However" not in bracket_words(nothing, 1) and "However" not in bracket_words(
+        replace(nothing, by_eye=False), 6
+    )
     assert not Bracket("contrast", (0.0,), 0.0, (), 0.0199, True).shows
     assert Bracket("contrast", (0.0, 1.0, 2.0), 0.0, (0.49, 0.51), 1.0, False).alike == (1,)

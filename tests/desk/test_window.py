@@ -485,6 +485,12 @@ def test_the_test_sheet(window: Window, take: Callable[[], Take], tmp_path: Path
     assert made is not None and made.by_eye and len(made.values) >= 3 and all(1.2 <= d <= 1.8 for d in made.differences)
     assert tray._list.text().count("\n") == len(made.values) - 1  # type: ignore[attr-defined]
     assert "Each differs from the next by ΔE₀₀" in tray._said.text()  # type: ignore[attr-defined]
+    assert made.name == "lightness"
+    what = tray._what  # type: ignore[attr-defined]
+    what.setFocus()
+    while what.currentData() != "dark_half":
+        QTest.keyClick(what, Qt.Key.Key_Up)
+    wait_until_settled(window)
     by = tray._by  # type: ignore[attr-defined]
     by.setFocus()
     QTest.keyClick(by, Qt.Key.Key_Down)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from rehearsal.core.sheet.testsheet import COUNT, Variant, stepped, stepped_values, variants
+from rehearsal.core.sheet.testsheet import COUNT, FIRST, Variant, stepped_values, variants
 from rehearsal.core.sheet.visiblestep import Bracket, bracket
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.adjustments import declared
@@ -24,7 +24,7 @@ class Testing:
     def __init__(self, bus: Bus, jobs: Jobs, now: Now) -> None:
         self._bus, self._jobs, self._now = bus, jobs, now
         self._made: LastUsed[Bracket] = LastUsed(24, None)
-        self.name, self.count = stepped()[0].name, COUNT
+        self.name, self.count = FIRST, COUNT
         #: In the control's own unit; 0 for steps an eye can tell apart.
         self.step = 0.0
 

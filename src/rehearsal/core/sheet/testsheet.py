@@ -19,6 +19,8 @@ _GAP_CM = 0.5
 _LABEL_CM = 0.55
 _COLUMNS = 3
 COUNT = 6
+#: What is stepped first: every picture shows it (common practice, no source).
+FIRST = "lightness"
 #: A bracket has so many variants.
 LEAST, MOST = 3, 9
 

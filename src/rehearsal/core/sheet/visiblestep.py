@@ -134,6 +134,8 @@ def bracket_words(made: Bracket, count: int) -> str:
     name = word("adjustment_short", made.name)
     if not made.shows:
         return f"This picture cannot show {name}: it moves {made.share * 100:.1f} % of it."
+    if made.by_eye and len(made.values) == 1 < count:
+        return f"However far {name} goes from here, no step of it is visible in this picture: try another control."
     said = []
     if made.alike:
         which = in_row([f"{i} and {i + 1}" for i in made.alike])
