@@ -49,11 +49,20 @@ def pages() -> None:
     ):  # fmt: skip
         hand_over = HandOver(format=kind, sharpen=sharpen, sigma_um=60.0 if sharpen else 0.0)
         frame, sheet = Frame(size=_SIZE), Sheet("100x70cm")
-        rendition = Rendition("digest", destination=Destination(paper.digest), recipe=recipe, frame=frame, sheet=sheet, hand_over=hand_over)
+        rendition = Rendition(
+            "digest",
+            destination=Destination(paper.digest),
+            recipe=recipe,
+            frame=frame,
+            sheet=sheet,
+            hand_over=hand_over,
+        )
         begin = time.perf_counter()
         write_page(PageOrder((OpenRendition(rendition, picture, paper),)), Target(folder / file))
         took = time.perf_counter() - begin
-        print(f"page of 75 Mpx, {name}: {took:.1f} s, {took / plain:.0f} × a plain write; {_peak() - held:.0f} MB over the open picture")
+        print(
+            f"page of 75 Mpx, {name}: {took:.1f} s, {took / plain:.0f} × a plain write; {_peak() - held:.0f} MB over the open picture"
+        )
 
 
 if __name__ == "__main__":
