@@ -8,6 +8,7 @@ from rehearsal.core.errors import QueueError
 from rehearsal.core.sheet.atprinter import hand_steps, weight_gsm
 from rehearsal.core.sheet.caution import Caution
 from rehearsal.core.sheet.cautions import looked_at
+from rehearsal.core.sheet.composing import compose
 from rehearsal.core.sheet.putright import MENDS, Parts, put_right
 from rehearsal.core.sheet.queueing import job_options, left_on, set_word, size_word, wanted_word, with_word
 from rehearsal.core.sheet.request import TicketRequest
@@ -107,6 +108,9 @@ def test_rules_of_the_trade(request_: TicketRequest, key: str) -> None:
 def test_what_is_no_mistake_is_not_named() -> None:
     light = _found(_with({"feed": "top"}, {"weight": "260 g/m²", "feed": "top"}))
     assert "heavy" not in light and "feed" not in light, "260 g/m² goes in from above"
+    for feed in ("rear tray", "Rear tray, single sheets", "manual tray"):
+        assert "heavy" not in _found(_with({"feed": feed}, {"feed": feed})), feed
+    assert "heavy" in _found(_with({"feed": "tray 1"}, {"feed": "tray 1"}))
     assert "nozzles" not in _found(_with(idle_days=6))
     small = replace(PRINTED, frame=Frame(size=PrintSize(23, 15)), sheet=Sheet("A4"))
     assert _found(replace(REQUEST, rendition=small, judged=small, tested=False, idle_days=40)) == {}, (
@@ -162,6 +166,12 @@ def test_a_print_is_made_to_fit_where_ink_reaches() -> None:
     assert made.sheet.place == "centre" and made.frame.size == PrintSize(pytest.approx(42.3), pytest.approx(28.2))  # type: ignore[arg-type]
     small = replace(parts, frame=Frame(size=PrintSize(30, 20)))
     assert put_right("fit-the-page", small, CARD).frame.size == PrintSize(30, 20), "it only moves"
+    # of a roll its width lies across, however short the page is: 30 mm at its edges, 5 at its ends
+    card, wide = replace(CARD, margins_mm=(5, 30, 5, 30)), replace(parts, frame=Frame(size=PrintSize(60, 40)))
+    rolled = put_right("fit-the-page", replace(wide, sheet=Sheet("roll 610mm")), card)
+    page = compose(rolled.sheet, [rolled.frame.size], card.margins_mm)  # type: ignore[list-item]
+    assert not page.feeds_left and page.laid[0].box.width == pytest.approx(609.6 - 60, abs=0.5)
+    assert all(page.inked.holds(one.box) for one in page.laid)
 
 
 # ---- the page

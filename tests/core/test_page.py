@@ -123,6 +123,30 @@ def test_a_shift_and_a_scale_are_taken_out_in_the_way_the_sheet_is_fed(rng: np.r
     assert sent_size(upright, upright.laid[0], mending).height_cm == pytest.approx(39 / 1.01)
 
 
+@pytest.mark.parametrize("size", [PrintSize(12.0, 9.0), PrintSize(9.0, 12.0)])
+def test_cut_marks_and_lettering_go_where_their_prints_go(size: PrintSize, rng: np.random.Generator) -> None:
+    # a mark that does not move with its print shows a wrong place to cut
+    several = Sheet("A3+", several=Several("grid", 2, 1, gap=30.0, cut_marks=True))
+    page = compose(several, [size])
+    wide, high = (page.height, page.width) if page.feeds_left else (page.width, page.height)
+    mending = Mending(wide, high, TruePlace(right=2.0, down=5.0, across=0.5, along=1.0))
+    made, _prints = drawn(page, rng, mending=mending)
+    assert len(made.lines) == len(page.marks) > 0
+    for line, planned in zip(made.lines, page.marks, strict=True):
+        for x, y, px, py in ((line[0], line[1], planned[0], planned[1]), (line[2], line[3], planned[2], planned[3])):
+            # what is sent there comes out where it was planned, as the sheet is fed
+            fed, want = ((page.height - y, x), (page.height - py, px)) if page.feeds_left else ((x, y), (px, py))
+            assert mending.comes_out(*fed) == pytest.approx(want, abs=0.01)
+    still, _prints = drawn(page, rng)
+    assert still.lines == page.marks
+    written = compose(Sheet("A3+", caption=Caption("Line")), [SIZE])
+    shift = Mending(329, 483, TruePlace(right=2.0, down=5.0))
+    (_print, plain), (_moved, moved) = (drawn(written, rng, mending=m)[0].parts for m in (None, shift))
+    # fed clockwise: down the feed is to the right as it is seen, right of the feed is up
+    assert moved.columns.start - plain.columns.start == pytest.approx(-5, abs=1)
+    assert moved.rows.start - plain.rows.start == pytest.approx(2, abs=1)
+
+
 def test_a_skew_is_taken_out_finer_than_a_pixel() -> None:
     page = compose(Sheet("A4"), [PrintSize(20.0, 10.0)])
     mending = Mending(210, 297, TruePlace(turned=8.0))

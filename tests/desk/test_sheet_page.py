@@ -20,7 +20,7 @@ from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.sheet import Several, Sheet
 from rehearsal.desk.boards.page import PageBoard, way_of, way_words
 from rehearsal.desk.boards.pageoptions import CaptionPanel, EvenPanel, FootPanel, MatPanel, SeveralPanel
-from rehearsal.desk.boards.prints import PrintsBoard, reads, state_words
+from rehearsal.desk.boards.prints import PrintsBoard, print_words, reads, state_words
 from rehearsal.desk.boards.trueplace import TruePlacePanel
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.chain import ChainDrawing, links
@@ -371,8 +371,14 @@ def test_a_print_at_the_simulated_printer_from_the_first_click_to_the_dry_print(
     shown = window.boards.shown
     assert isinstance(shown, PrintsBoard) and len(shown._rows) == 1
     _wait(lambda: session.prints.all[0].state == "done")
-    _wait(lambda: shown._seen is not None and shown._seen[1].printed is not None)
+    _wait(lambda: shown._seen is not None and shown._seen[2].printed is not None)
     assert shown.scales.accessibleDescription().count(":") == 4 and "nothing" not in shown.tones.accessibleDescription()
+    assert shown._made[session.prints.all[0].id] == pytest.approx(0.9), "the ring filled while the page was made"
+    # under another lamp it is looked at anew: what is written over it is what it shows
+    session.screen.set(kelvin=2700.0)
+    assert "2700" not in shown.pair.accessibleDescription()
+    _wait(lambda: "under 2700 K" in shown.pair.accessibleDescription())
+    wait_until_settled(window)
     shown.pair.setFocus()
     one = pixels(shown.pair)
     boxes = [b.toRect() for b in shown.pair.boxes()]
@@ -411,6 +417,15 @@ def test_a_word_of_a_queue_is_chosen_once(window: Window, board: PageBoard, take
     box.activated.emit(other)
     wait_until_settled(window)
     assert take().hand_over.media == "Plain" and "media" in {c.key for c in session.sheets.cautions}
+
+
+def test_what_is_written_over_a_print_is_of_when_it_was_looked_at() -> None:
+    from datetime import datetime
+
+    card = replace(PrintJob().card, dry_hours=1.0)
+    job = PrintJob(printed="2026-11-28T12:00", state="done", card=card)
+    assert print_words(job, 4000.0, datetime(2026, 11, 28, 12, 30)) == "Its print, still wet, under 4000 K"
+    assert print_words(job, 0.0, datetime(2026, 11, 28, 13, 30)) == "Its print"
 
 
 def test_states_of_prints_in_words() -> None:

@@ -192,7 +192,8 @@ def _weight_cautions(request: TicketRequest) -> list[Caution]:
     feed = (hand_over.feed or c.feed) if queue is None else (set_word("feed", hand_over, c, queue) or c.feed)
     weight = weight_gsm(c.weight)
     low = feed.lower()
-    if weight >= HEAVY_GSM and ("top" in low or "above" in low or "cassette" in low or "tray" in low):
+    singly = any(sign in low for sign in ("rear", "single", "manual"))
+    if weight >= HEAVY_GSM and not singly and ("top" in low or "above" in low or "cassette" in low or "tray" in low):
         return [
             Caution(
                 "heavy", f"{weight:.0f} g/m² from “{feed}”: sheets so heavy go singly from the rear.", "feed-as-card", can_be_ticked=True,

@@ -131,7 +131,7 @@ def compose(sheet: Sheet, sizes: Sequence[PrintSize], margins_mm: Margins = _NON
     """
     _check_numbers(sheet, sizes, margins_mm)
     width, height = page_size(sheet, sizes)
-    feeds_left = _feeds_left(sheet.name, width, height)
+    feeds_left = goes_in_left(sheet.name, width, height)
     margins = turned_margins(_NONE if sheet.borderless else margins_mm, feeds_left)
     bare = Page(width, height, margins, feeds_left, ())
     if sheet.several.way:
@@ -158,8 +158,8 @@ def _check_numbers(sheet: Sheet, sizes: Sequence[PrintSize], margins_mm: Margins
         )
 
 
-def _feeds_left(name: str, width: float, height: float) -> bool:
-    """Sheets go in by their short side; of a roll its width lies across."""
+def goes_in_left(name: str, width: float, height: float) -> bool:
+    """True when the edge that goes in first is the left one: sheets go in by their short side; of a roll its width lies across."""
     roll = roll_width_cm(name) * 10
     return abs(height - roll) < abs(width - roll) if roll else width > height
 
@@ -182,7 +182,7 @@ def grid_cell(sheet: Sheet, size: PrintSize, margins_mm: Margins = _NONE) -> Pri
         RehearsalError: the gaps leave nothing.
     """
     width, height = page_size(sheet, [size])
-    margins = turned_margins(_NONE if sheet.borderless else margins_mm, _feeds_left(sheet.name, width, height))
+    margins = turned_margins(_NONE if sheet.borderless else margins_mm, goes_in_left(sheet.name, width, height))
     room = _room(Page(width, height, margins, False, ()), sheet)
     wide, high = cell_mm(room.width, room.height, sheet.several.columns, sheet.several.rows, sheet.several.gap)
     return PrintSize(wide / 10, high / 10)

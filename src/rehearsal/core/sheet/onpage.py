@@ -7,6 +7,7 @@ from rehearsal.core.sheet.boxes import Box
 from rehearsal.core.sheet.caution import Caution
 from rehearsal.core.sheet.composing import Page, compose, lettering_box
 from rehearsal.core.sheet.layout import fits_sheet
+from rehearsal.core.sheet.lettering import text_width_mm
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.words import counted
 
@@ -74,10 +75,10 @@ def _mat_cautions(page: Page) -> list[Caution]:
 
 
 def _lettering_cautions(page: Page) -> list[Caution]:
-    """About how wide each line is, by the width of its letters in this type: six tenths of a capital."""
+    """Lines as wide as they are set; a mark counts as wide as it is high: its file is not opened for this."""
     boxes: list[Box] = []
     for line in page.lettering:
-        wide = line.capital * (4.0 if line.picture else 0.85 * len(line.text))
+        wide = line.capital * 4.0 if line.picture else text_width_mm(line.text, line.capital)
         boxes.append(lettering_box(line, wide))
     if any(not page.inked.holds(box) for box in boxes):
         return [

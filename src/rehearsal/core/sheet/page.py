@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -74,6 +74,7 @@ def sent_size(page: Page, one: Laid, mending: Mending) -> PrintSize:
     return made.turned if one.turned else made
 
 
+Line = tuple[float, float, float, float]
 Make = Callable[[int, PrintSize, Callable[[tuple[int, int]], np.ndarray]], None]
 
 
@@ -107,11 +108,20 @@ def draw_page(page: Page, ppi: float, channels: int, kind: type, make: Make, ink
         made[key] = found[0]
         parts.append(found[0])
     for line in page.lettering:
-        drawn = draw_lettering(pixels, line, ppi, ink)
+        there = place_box(page, Box(line.x, line.y, 0.0, 0.0), mending)
+        drawn = draw_lettering(pixels, replace(line, x=there.left, y=there.top), ppi, ink)
         parts += [] if drawn is None else [Part(*drawn, drawn[1].start / ppi * 25.4, drawn[0].start / ppi * 25.4)]
-    _draw_lines(pixels, page.marks, ppi, ink)
-    done = DrawnPage(pixels, parts, page.marks, page.width, page.height, ppi)
+    marks = tuple(_placed_line(page, line, mending) for line in page.marks)
+    _draw_lines(pixels, marks, ppi, ink)
+    done = DrawnPage(pixels, parts, marks, page.width, page.height, ppi)
     return _turned(done, mending.turn)
+
+
+def _placed_line(page: Page, line: Line, mending: Mending) -> Line:
+    """A cut mark where it is sent, like the print it is of."""
+    x0, y0, x1, y1 = line
+    there = place_box(page, Box(x0, y0, x1 - x0, y1 - y0), mending)
+    return there.left, there.top, there.right, there.foot
 
 
 def _part(pixels: np.ndarray, box: Box, size: tuple[int, int], ppi: float) -> Part:

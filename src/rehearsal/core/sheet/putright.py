@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from rehearsal.core.sheet.composing import page_size
+from rehearsal.core.sheet.composing import goes_in_left, page_size
 from rehearsal.core.sheet.layout import fit_size
 from rehearsal.core.sheet.onsheet import turned_margins
 from rehearsal.core.values.condition import PrintCondition
@@ -52,7 +52,7 @@ def _fitted(parts: Parts, condition: PrintCondition) -> Parts:
     _x, _y, w, h = parts.frame.crop.pixels(*parts.pixels)
     size = parts.frame.size or PrintSize(w, h)
     width, height = page_size(replace(parts.sheet, several=Several()), [size])
-    top, right, foot, left = turned_margins(condition.margins_mm, width > height)
+    top, right, foot, left = turned_margins(condition.margins_mm, goes_in_left(parts.sheet.name, width, height))
     room = PrintSize((width - 2 * max(left, right)) / 10, (height - 2 * max(top, foot)) / 10)
     fitted = fit_size(room, w, h)
     smaller = fitted if fitted.width_cm < size.width_cm else size

@@ -421,7 +421,10 @@ def way_words(way: str, page: Page | None) -> str:
 
 def size_words(page: Page | None) -> str:
     """How large the sheet is, and what hands can do."""
-    return "" if page is None else f"{page.width / 10:.1f} × {page.height / 10:.1f} cm, drag the picture or a side"
+    if page is None:
+        return ""
+    hands = ", drag the picture or a side" if len(page.laid) == 1 else ""
+    return f"{page.width / 10:.1f} × {page.height / 10:.1f} cm{hands}"
 
 
 def under_words(session: Session) -> str:

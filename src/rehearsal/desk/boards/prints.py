@@ -20,6 +20,7 @@ from rehearsal.desk.boards.base import Board
 from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.printparts import PrintPair, PrintRow, Read, ReadScales, RowShown, TonePlot
 from rehearsal.desk.parts.widgets import button, heading, quiet, scrolled
+from rehearsal.session.jobs import Job
 from rehearsal.tasks.printing import SeenPair
 from rehearsal.workbook.values import PrintJob
 
@@ -36,6 +37,8 @@ _RINGS = {
 _LIST = 340
 #: So many cautions of several takes are told one by one.
 _MOST_ASKED = 5
+#: A drying print is looked at anew after so many minutes, so many times; then it looks dry.
+DRY_STEP_MINUTES, DRY_STEPS = 5.0, 6
 #: How often drying prints are told anew.
 _DRYING_MS = 20_000
 #: What fills a scale to its end: stops, mired, L*, mm.
@@ -89,8 +92,11 @@ class PrintsBoard(Board):
         self.chosen = 0
         self._shown: object = None
         self._rows: dict[int, PrintRow] = {}
-        self._seen: tuple[int, SeenPair] | None = None
+        self._seen: tuple[int, str, SeenPair] | None = None
         self._asked: object = None
+        #: How far pages are made, 0 to 1, by the number of their job.
+        self._made: dict[int, float] = {}
+        self.session.jobs.progressed.connect(self._on_progress)
         self._drying = QTimer(self)
         self._drying.setInterval(_DRYING_MS)
         self._drying.timeout.connect(self.refresh)
@@ -133,7 +139,7 @@ class PrintsBoard(Board):
         self.hold.released.connect(lambda: self.pair.swap(False))
         grid.addWidget(heading("Print less take, L* by tone"), 0, 0)
         grid.addWidget(self.tones, 1, 0)
-        grid.addWidget(heading("Read by the simulated meter"), 0, 1)
+        grid.addWidget(heading("As measured, black by the simulated meter"), 0, 1)
         grid.addWidget(self.scales, 1, 1)
         buttons = QVBoxLayout()
         buttons.addWidget(self.hold)
@@ -220,6 +226,16 @@ class PrintsBoard(Board):
         self._say(jobs)
         self._show_chosen()
 
+    def _on_progress(self, step: tuple[Job, float, str]) -> None:
+        """A page is made a little further: its ring fills."""
+        job, share, _words = step
+        if job.kind != "print" or not isinstance(job.what, int):
+            return
+        self._made[job.what] = share
+        found = next((j for j in self.session.prints.all if j.id == job.what), None)
+        if found is not None and found.id in self._rows and self.isVisible():
+            self._show_row(found, datetime.now())
+
     def _say(self, jobs: list[PrintJob]) -> None:
         waiting = len(self.session.prints.waiting)
         if not jobs:
@@ -270,7 +286,9 @@ class PrintsBoard(Board):
         row = self._rows[job.id]
         row.setChecked(job.id == self.chosen)
         row.show_row(
-            RowShown(job.picture, under, _RINGS[job.state], state_words(job, now), 0.5), page_of_job(job), picture
+            RowShown(job.picture, under, _RINGS[job.state], state_words(job, now), self._made.get(job.id, 0.0)),
+            page_of_job(job),
+            picture,
         )
 
     def _choose(self, number: int) -> None:
@@ -290,25 +308,23 @@ class PrintsBoard(Board):
             [m for n in job.masters if (m := self.session.prints.master(n)) is not None], 240, 240
         )
         look = self.session.roads.look
-        key = (job.id, job.state, None if look is None else (look.screen.digest, look.light))
+        kelvin, minutes = self.session.screen.record.kelvin, self.session.prints.minutes_since(job, datetime.now())
+        dried = min(int(minutes / DRY_STEP_MINUTES), DRY_STEPS)
+        key = (job.id, job.state, None if look is None else (look.screen.digest, look.light), kelvin, dried)
         if look is not None and key != self._asked:
             self._asked = key
-            kelvin = self.session.screen.record.kelvin
-            self.session.prints.look_at(job, look, kelvin, functools.partial(self._on_seen, job.id))
+            words = print_words(job, kelvin, datetime.now())
+            self.session.prints.look_at(job, look, kelvin, functools.partial(self._on_seen, job.id, words))
         self._show_seen(job)
 
-    def _on_seen(self, number: int, seen: SeenPair) -> None:
-        self._seen = (number, seen)
+    def _on_seen(self, number: int, words: str, seen: SeenPair) -> None:
+        self._seen = (number, words, seen)
         job = next((j for j in self.session.prints.all if j.id == self.chosen), None)
         if job is not None:
             self._show_seen(job)
 
     def _show_seen(self, job: PrintJob) -> None:
-        seen = self._seen[1] if self._seen is not None and self._seen[0] == job.id else None
-        wet = wet_words(dry_at(job.printed, job.card.dry_hours), datetime.now()) if job.printed else ""
-        kelvin = self.session.screen.record.kelvin
-        lamp = f", under {kelvin:.0f} K" if kelvin > 0 else ""
-        printed = f"Its print{', still wet' if wet else ''}{lamp}"
+        _number, printed, seen = self._seen if self._seen is not None and self._seen[0] == job.id else (0, "", None)
         if seen is None:
             self.pair.show_pair(None, None, ("Looking…", ""))
         else:
@@ -329,6 +345,12 @@ class PrintsBoard(Board):
         for part in (self.pair, self.tones, self.scales, *self._rows.values()):
             part.room = room  # type: ignore[attr-defined]
             part.update()
+
+
+def print_words(job: PrintJob, kelvin: float, now: datetime) -> str:
+    """What a picture of a print shows, as it was made then: still wet or not, and under which lamp."""
+    wet = wet_words(dry_at(job.printed, job.card.dry_hours), now) if job.printed else ""
+    return f"Its print{', still wet' if wet else ''}{f', under {kelvin:.0f} K' if kelvin > 0 else ''}"
 
 
 def no_print_words(job: PrintJob) -> str:
