@@ -36,11 +36,8 @@ from rehearsal.core.sheet.layout import (
     sheet_size,
 )  # fmt: skip
 from rehearsal.core.sheet.printfile import make_pixels, plan_pixels, suggest_name
-from rehearsal.core.sheet.testsheet import Variant, between, compose, stepped_values, variants
-from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
 from rehearsal.core.values.handover import HandOver
-from rehearsal.core.values.recipe import LEARNT, Recipe, Step, by_hand
 from rehearsal.core.values.rendering import Rendering
 
 
@@ -198,44 +195,9 @@ def test_a_full_disk_leaves_nothing_behind(tmp_path: Path) -> None:
     assert list(tmp_path.iterdir()) == []
 
 
-def _stepped(base: Recipe, name: str, step: float) -> list[Variant]:
-    return variants(base, name, stepped_values(base, name, step))
-
-
-def test_test_sheet_has_its_variants_and_a_black_patch(small_cloths: Path, dune: Profile) -> None:
-    picture = read_picture(small_cloths)
-    patches = _stepped(Recipe(), "dark_half", 10)
-    assert [v.recipe.total["dark_half"] for v in patches] == [0, 10, 20, 30, 40, 50]
-    stops = [v.recipe.total["lightness"] for v in _stepped(Recipe(), "lightness", 1 / 3)]
-    assert stops == pytest.approx([-2 / 3, -1 / 3, 0, 1 / 3, 2 / 3, 1], abs=1e-5)
-    pixels = compose(opened_for(picture, dune, hand_over=HandOver(ppi=72)), PrintSize(20, 28), patches)
-    h, w = pixels.shape[:2]
-    assert (w, h) == PrintSize(20, 28).pixels(72)
-    assert (pixels[h - 40, 40] == 0).all() and (pixels[5, 5] == 65535).all()
-    lab = master_space(working_space("ROMM")).to_lab(pixels)
-    first, last = lab[20:90, 20:150], lab[20:90, 20 + (w - 56) // 3 + 14 : 150 + (w - 56) // 3 + 14]
-    assert last[..., 0].mean() > first[..., 0].mean()
-
-
 def test_working_space_route_shows_what_the_space_cuts_off(small_cloths: Path, dune: Profile) -> None:
     picture = read_picture(small_cloths)
     made = make_pixels(opened_for(picture, dune, hand_over=HandOver("space", "sRGB")))
     back = master_space(working_space("sRGB")).to_lab(made)
     gap = delta_e_2000(back, master_space(picture.profile).to_lab(picture.pixels))
     assert np.median(gap) < 0.2 and gap.max() > 2
-
-
-def test_variants_are_numbered_values_and_places_between_them() -> None:
-    base = by_hand(contrast=4).having(Step(LEARNT, Values.of(contrast=3)))
-    printed = [v.recipe.total["contrast"] for v in _stepped(base, "contrast", 8)]
-    assert printed == [-9, -1, 7, 15, 23, 31]
-    assert [v.label.split()[0] for v in _stepped(base, "contrast", 8)] == list("123456")
-    assert between(printed, 1) == -9 and between(printed, 4) == 15 and between(printed, 3.25) == 9
-    assert between(printed, 6) == 31 and between(printed, 9) == 31 and between(printed, 0) == -9
-    # the learnt part stays what it is; the hand makes up the rest
-    learnt = _stepped(base, "contrast", 8)[0].recipe.step(LEARNT)
-    assert learnt is not None and learnt.values["contrast"] == 3
-    # at the end of the range variants stop
-    assert _stepped(by_hand(contrast=48), "contrast", 8)[-1].recipe.total["contrast"] == 50
-    # and none is printed twice
-    assert stepped_values(by_hand(contrast=48), "contrast", 8) == (32, 40, 48, 50)

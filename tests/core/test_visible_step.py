@@ -12,7 +12,7 @@ from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.picture.write import write_picture
-from rehearsal.core.sheet.visiblestep import (
+from rehearsal.core.testsheets.visiblestep import (
     Bracket,
     VisibleSteps,
     bracket,

@@ -475,44 +475,6 @@ def test_a_folder_that_cannot_be_written(window: Window, tmp_path: Path) -> None
     assert "folder is missing" in window.message.text
 
 
-def test_the_test_sheet(window: Window, take: Callable[[], Take], tmp_path: Path) -> None:
-    window.stack.go(5)
-    tray = window.stack.trays[5]
-    assert tray._said.text() == "Working out the steps…" and not tray._write_button.isEnabled()  # type: ignore[attr-defined]
-    wait_until_settled(window)
-    # visible steps first: of this picture on this paper
-    made = window.session.testing.planned
-    assert made is not None and made.by_eye and len(made.values) >= 3 and all(1.2 <= d <= 1.8 for d in made.differences)
-    assert tray._list.text().count("\n") == len(made.values) - 1  # type: ignore[attr-defined]
-    assert "Each differs from the next by ΔE₀₀" in tray._said.text()  # type: ignore[attr-defined]
-    assert made.name == "lightness"
-    what = tray._what  # type: ignore[attr-defined]
-    what.setFocus()
-    while what.currentData() != "dark_half":
-        QTest.keyClick(what, Qt.Key.Key_Up)
-    wait_until_settled(window)
-    by = tray._by  # type: ignore[attr-defined]
-    by.setFocus()
-    QTest.keyClick(by, Qt.Key.Key_Down)
-    wait_until_settled(window)
-    assert tray._step.isEnabled() and tray._step.value() == 10  # type: ignore[attr-defined]
-    tray._step.setValue(1)  # type: ignore[attr-defined]
-    wait_until_settled(window)
-    assert "a waste: 1 and 2, " in tray._said.text()  # type: ignore[attr-defined]
-    tray._step.setValue(10)  # type: ignore[attr-defined]
-    wait_until_settled(window)
-    tray.write_to(tmp_path / "test.tif")  # type: ignore[attr-defined]
-    wait_until_settled(window)
-    QTest.qWait(50)
-    with Image.open(tmp_path / "test.tif") as image:
-        assert min(image.size) > 1500
-    assert "6 variants from 0 to dark half +50" in tray._printed.text()  # type: ignore[attr-defined]
-    assert tray._winner.maximum() == 6  # type: ignore[attr-defined]
-    tray._winner.setValue(2.5)  # type: ignore[attr-defined]
-    _click(_button(tray, "Apply this variant"))
-    assert take().recipe.total["dark_half"] == 15
-
-
 def test_as_last_time_goes_to_the_ticket(window: Window, take: Callable[[], Take]) -> None:
     last = window.session.logbook.entries[-1]
     assert last.rendition is not None

@@ -17,17 +17,15 @@ from tests.session.conftest import Desk
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.picture.file import read_picture
 from rehearsal.core.proof.screenroad import ScreenRoad
-from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.frame import Crop
-from rehearsal.core.values.recipe import LEARNT, Step, by_hand
+from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.session import incoming, inquiries, judging, printing, roads, testing
+from rehearsal.session import incoming, inquiries, judging, printing, roads, tested
 from rehearsal.session.jobs import Job
 from rehearsal.tasks import writing
 from rehearsal.tasks.judging import first_figures_of
 from rehearsal.tasks.writing import write_print_file
 from rehearsal.workbook.home import cache_home
-from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Take
 
 
@@ -97,10 +95,11 @@ def test_a_file_and_a_test_sheet_do_not_stop_each_other(
     desk: Desk, tmp_path: Path, gate: Gate, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     s, first = desk.session, desk.take
-    for name in ("write_with_ticket", "write_test_sheet"):
-        monkeypatch.setattr(printing, name, gate.before(getattr(printing, name)))
+    for module, name in ((printing, "write_with_ticket"), (tested, "write_test_page")):
+        monkeypatch.setattr(module, name, gate.before(getattr(module, name)))
     s.printing.write(tmp_path / "one.tif")
-    s.printing.write_test_sheet("contrast", (0.0, 8.0), "A5", tmp_path / "test.tif")
+    desk.until(lambda: s.testing.made is not None)
+    s.tested.write(tmp_path / "test.tif")
     s.takes.open(_other_take(desk))
     desk.settle_but_writing()
     s.printing.write(tmp_path / "two.tif")
@@ -189,73 +188,6 @@ def test_the_logbook_keeps_what_was_written_not_what_the_take_has_become(desk: D
     entry = s.logbook.keep(1.0, 0.0, 0.0, "usable", "")
     assert entry is not None and entry.rendition == printed and entry.rendition.recipe.total["contrast"] == 6
     assert entry.file.endswith("print.tif") and entry.condition_card == s.now.condition
-    desk.settle()
-
-
-# ---- test sheets
-
-
-def test_a_variant_is_applied_as_it_was_printed(desk: Desk, tmp_path: Path) -> None:
-    s = desk.session
-    s.takes.change_recipe(by_hand(contrast=4).having(Step(LEARNT, Values.of(contrast=2))))
-    assert s.printing.apply_variant(4) is None, "nothing was printed yet"
-    s.printing.write_test_sheet("contrast", (-10, -2, 6, 14, 22, 30), "A5", tmp_path / "test.tif")
-    desk.until(lambda: s.printing.test_sheet is not None)
-    desk.settle()
-    sheet = s.printing.test_sheet
-    assert sheet is not None and sheet.values == (-10, -2, 6, 14, 22, 30) and sheet.adjustment == "contrast"
-    # the take goes on; variant 4 is what was printed as number 4, and stays that however often it is applied
-    s.takes.change_recipe(by_hand(contrast=-20, strength=3))
-    for _ in range(3):
-        assert s.printing.apply_variant(4) == 14
-        assert desk.take.recipe.total["contrast"] == 14 and desk.take.recipe.total["strength"] == 3
-    assert s.printing.apply_variant(1.5) == -6
-    path = s.book._workbook.path
-    desk.settle()
-    s.close()
-    again = Desk(Workbook(path))
-    again.session.takes.open(again.session.book.all(Take)[0])
-    again.settle()
-    assert again.session.printing.apply_variant(4) == 14
-    # what lies on the sheet is the value: the fourth patch holds the pixels of that recipe
-    again.settle()
-    again.session.close()
-
-
-def test_a_bracket_is_of_what_it_was_asked_for(desk: Desk, gate: Gate, monkeypatch: pytest.MonkeyPatch) -> None:
-    s = desk.session
-    monkeypatch.setattr(testing, "bracket", gate.before(testing.bracket))
-    s.testing.wish("contrast", 5)
-    assert s.testing.planned is None and s.testing.variants == []
-    # all changes while it is worked out: nothing of it answers what is wished for now
-    s.takes.change_recipe(by_hand(contrast=20))
-    s.testing.wish("lightness", 3, 0.5)
-    assert s.testing.planned is None
-    gate.go.set()
-    desk.settle()
-    made = s.testing.planned
-    assert made is not None and (made.name, made.by_eye, made.values) == ("lightness", False, (-0.5, 0.0, 0.5))
-    assert [v.recipe.total["contrast"] for v in s.testing.variants] == [20, 20, 20]
-    s.testing.wish("contrast", 5, 0.0)
-    desk.until(lambda: s.testing.planned is not None)
-    made = s.testing.planned
-    assert made is not None and made.untouched == 20 and made.by_eye
-    # it is known again at once, and another picture has its own
-    desk.settle()
-    s.takes.open(_other_take(desk))
-    assert s.testing.planned is None
-    desk.until(lambda: s.testing.planned is not None)
-    other = s.testing.planned
-    assert other is not None and other.values != made.values
-
-
-def test_another_takes_test_sheet_is_not_offered(desk: Desk, tmp_path: Path) -> None:
-    s = desk.session
-    s.printing.write_test_sheet("lightness", (0.0, 1 / 3), "A5", tmp_path / "test.tif")
-    desk.settle()
-    assert s.printing.test_sheet is not None
-    s.takes.open(_other_take(desk))
-    assert s.printing.test_sheet is None and s.printing.apply_variant(2) is None
     desk.settle()
 
 

@@ -13,6 +13,7 @@ from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, by_hand, habit_origin
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.testplan import Looked, TestPlan, Variant
 from rehearsal.session.bus import Change
 from rehearsal.session.screen import record_of
 from rehearsal.workbook.store import Workbook
@@ -316,10 +317,11 @@ def test_no_master_of_the_workbook_is_ever_written_to(desk: Desk) -> None:
     other = next(m for m in s.book.all(Master) if m.id != desk.take.master)
     before = Path(other.path).read_bytes()
     s.printing.write(Path(other.path))
-    s.printing.write_test_sheet("contrast", (0.0, 8.0), "A5", Path(other.path))
+    desk.until(lambda: s.testing.made is not None)
+    s.tested.write(Path(other.path))
     s.printing.save_ticket(Path(other.path))
     desk.settle()
-    assert Path(other.path).read_bytes() == before and desk.take.file == "" and s.printing.test_sheet is None
+    assert Path(other.path).read_bytes() == before and desk.take.file == "" and s.tested.last is None
     assert sum("never written to" in words for words in desk.said) == 3
 
 
@@ -330,10 +332,12 @@ def _printed_before(desk: Desk) -> Recipe:
     s.takes.change("recipe", recipe=old)
     s.logbook.keep(0.0, 0.0, 0.0, "good", "")
     assert s.now.take is not None and s.now.rendition is not None
-    s.book.do(
-        "test-sheet",
-        [TestSheet(take=s.now.take.id, rendition=s.now.rendition, adjustment="contrast", values=(4.0, 12.0))],
+    fields = tuple(Variant(i, s.now.rendition, (value,)) for i, value in enumerate((4.0, 12.0), 1))
+    plan, looked = TestPlan("bracket", "contrast"), Looked("chosen", (2,))
+    sheet = TestSheet(
+        take=s.now.take.id, rendition=s.now.rendition, plan=plan, names=("contrast",), variants=fields, looked=looked
     )
+    s.book.do("test-sheet", [sheet])
     return old
 
 
@@ -346,7 +350,7 @@ def test_what_an_earlier_arithmetic_tuned_is_kept_and_named_when_it_is_printed_a
     assert desk.take.recipe == by_hand(contrast=12)
     s.takes.undo()
     assert desk.take.recipe == old
-    s.printing.apply_variant(2)
+    assert s.tested.last is not None and s.tested.apply(s.tested.last)
     assert desk.take.recipe == by_hand(contrast=12) and "earlier arithmetic" in desk.said[-1]
 
 

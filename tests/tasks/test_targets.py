@@ -16,14 +16,15 @@ from rehearsal.core.picture.file import read_picture
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.chain import Look
 from rehearsal.core.sheet.request import TicketRequest
-from rehearsal.core.sheet.testsheet import variants
+from rehearsal.core.testsheets.variants import Others
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
-from rehearsal.core.values.recipe import Recipe
+from rehearsal.core.values.testplan import TestPlan
 from rehearsal.core.work.files import same_file, write_beside
 from rehearsal.main import main
 from rehearsal.tasks.proofing import proof_file
-from rehearsal.tasks.writing import Target, write_print_file, write_test_sheet, write_with_ticket
+from rehearsal.tasks.testsheets import SheetAsked, WorkedOut, work_out, write_test_page
+from rehearsal.tasks.writing import Target, write_print_file, write_with_ticket
 
 PIXELS = np.random.default_rng(4).integers(0, 65536, (12, 18, 3)).astype(np.uint16)
 
@@ -47,13 +48,23 @@ def opened(master: Path, dune: Profile) -> OpenRendition:
     return opened_for(read_picture(master), dune)
 
 
+def _worked(opened: OpenRendition) -> WorkedOut:
+    return work_out(
+        opened,
+        TestPlan("bracket", "contrast", step=8.0, whole=True, count=2),
+        SheetAsked(("A5",), (3, 3, 3, 3)),
+        Others(),
+        None,
+    )
+
+
 def test_no_writer_touches_its_own_master_by_any_name(master: Path, opened: OpenRendition, screen: Profile) -> None:
     (master.parent / "x").mkdir()
     before = master.read_bytes()
     for name in _other_names(master):
         for write in (
             lambda n: write_print_file(opened, n), lambda n: proof_file(opened, Look(screen), n),
-            lambda n: write_test_sheet(opened, "A5", variants(Recipe(), "contrast", (0, 8)), n),
+            lambda n: write_test_page(opened, _worked(opened), Target(Path(n))),
         ):  # fmt: skip
             with pytest.raises(PictureError, match="never written to"):
                 write(name)

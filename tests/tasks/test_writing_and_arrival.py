@@ -16,9 +16,7 @@ from rehearsal.core.icc.standard import SPACES, working_space
 from rehearsal.core.picture.file import read_picture
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.chain import PrintChain, ScreenLeg
-from rehearsal.core.sheet.layout import SHEETS
 from rehearsal.core.sheet.printfile import file_profile
-from rehearsal.core.sheet.testsheet import variants
 from rehearsal.core.tuning.opened import OpenPicture
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.frame import Crop, Frame
@@ -32,7 +30,7 @@ from rehearsal.tasks.judging import judge_rendition
 from rehearsal.tasks.maps import line_reading, read_point
 from rehearsal.tasks.proofing import proof_rgb, thumbnail_block
 from rehearsal.tasks.scouting import compare_two
-from rehearsal.tasks.writing import file_name, write_print_file, write_test_sheet
+from rehearsal.tasks.writing import file_name, write_print_file
 from rehearsal.workbook.values import Written
 
 
@@ -156,25 +154,8 @@ def test_folders_that_cannot_be_written_to(
     # a folder without the right to write, told by the system (the superuser may write everywhere)
     monkeypatch.setattr(os, "access", lambda _folder, mode: mode != os.W_OK)
     with pytest.raises(PictureError, match="cannot be written to"):
-        write_test_sheet(
-            opened_for(coffee, dune), "A4", variants(Recipe(), "lightness", (0, 1 / 3)), tmp_path / "a.tif"
-        )
+        write_print_file(opened_for(coffee, dune), tmp_path / "a.tif")
     assert not (tmp_path / "a.tif").exists()
-
-
-def test_a_test_sheet_lies_as_the_picture_does(coffee: OpenPicture, dune: Profile, tmp_path: Path) -> None:
-    short, long = SHEETS["A5"]
-    patches, hand_over = variants(Recipe(), "lightness", (-1, -0.5, 0, 0.5, 1, 1.5)), HandOver(ppi=72)
-    opened = opened_for(coffee, dune, hand_over=hand_over)
-    written = write_test_sheet(opened, "A5", patches, tmp_path / "one.tif")
-    assert written.rendition == opened.rendition
-    lying = read_picture(written.file)
-    narrow = opened_for(coffee, dune, hand_over=hand_over, frame=Frame(Crop(0, 0, 0.4, 1)))
-    upright = read_picture(write_test_sheet(narrow, "A5", patches, tmp_path / "two.tif").file)
-    for made, (width, height) in ((lying, (long, short)), (upright, (short, long))):
-        assert made.info.width == pytest.approx((width - 2) / 2.54 * 72, abs=2)
-        assert made.info.height == pytest.approx((height - 2) / 2.54 * 72, abs=2)
-        assert made.profile.digest == dune.digest
 
 
 # ---- readings

@@ -22,6 +22,7 @@ from rehearsal.core.values.pull import Point
 from rehearsal.core.values.recipe import LEARNT
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.sheet import Sheet
+from rehearsal.core.values.testplan import Looked, PatchSaid, WedgeSeen
 from rehearsal.workbook.migrations import FORMAT, migrated
 from rehearsal.workbook.store import Workbook, in_use
 from rehearsal.workbook.values import (
@@ -154,7 +155,7 @@ def test_kept_words_of_format_2_become_keys(old: Path) -> None:
     assert [r.source for r in screen.readings] == ["simulated", "typed"] and screen.readings[0].luminance == 90.1
     assert from_plain(ScreenRecord, book.setting("screen DP-1, Maker Model")).light == "desk-lamp"
     assert book.setting("station") == "tune" and book.setting("room") == "dark" and book.setting("tests") is None
-    assert [(t.take, t.values) for t in book.all(TestSheet)] == [(1, ())]
+    assert [(t.take, t.variants) for t in book.all(TestSheet)] == [(1, ())]
     book.close()
 
 
@@ -491,6 +492,35 @@ def test_a_workbook_of_format_5_knows_its_sheets_and_has_no_prints_on_their_way(
     with pytest.raises(WorkbookError, match="cannot be read"):
         other.import_json({**plain, "profiles": {"x": "no base64!"}})
     other.close()
+
+
+# ---- format 6
+
+
+def test_a_test_sheet_of_format_6_becomes_fields_with_their_values(tmp_path: Path) -> None:
+    path = tmp_path / "book.sqlite"
+    shutil.copy(FORMAT_2.with_name("format-6.sqlite"), path)
+    book = Workbook(path)
+    assert "damaged" not in book.notice and "format-6" in book.notice
+    first, second = book.all(TestSheet)
+    assert first.names == ("contrast",) and [v.values for v in first.variants] == [(-8.0,), (0.0,), (8.0,)]
+    assert [v.number for v in first.variants] == [1, 2, 3] and {v.rendition for v in first.variants} == {
+        first.rendition
+    }
+    assert (first.plan.kind, first.plan.first, first.plan.whole, first.pieces) == ("bracket", "contrast", True, ())
+    assert first.rendition.master == "m1" and first.looked == Looked() and first.file == "/t.tif"
+    assert second.variants == () and second.names == ()
+    (entry,) = book.all(LogEntry)
+    assert (entry.print_id, entry.places, entry.photo, entry.cause, entry.cost) == (0, (), "", "", -1.0)
+    (card,) = book.all(PrintCondition)
+    assert (card.stock, card.roll_m, card.sheet_price, card.ink_ml) == (3, -1.0, 0.0, 0.0)
+    kept = book.put(
+        replace(first, looked=Looked("chosen", (2, 3), (PatchSaid(2, ("flat",)),), WedgeSeen(3.0, 2.0, 500.0)))
+    )
+    book.close()
+    again = Workbook(path)
+    assert again.all(TestSheet)[0] == kept and kept.looked.of(2).words == ("flat",)
+    again.close()
 
 
 def test_kept_profiles_are_saved_out_of_a_damaged_workbook(tmp_path: Path) -> None:

@@ -1,8 +1,8 @@
-"""Handing over: print files with their tickets, test sheets, and what was learnt from them."""
+"""Handing over: print files with their tickets."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import date, datetime
 from pathlib import Path
@@ -15,16 +15,13 @@ from rehearsal.core.sheet.composing import compose
 from rehearsal.core.sheet.crosssheet import draw_crosses
 from rehearsal.core.sheet.pdffile import write_pdf
 from rehearsal.core.sheet.request import TicketRequest
-from rehearsal.core.sheet.testsheet import between, variants
 from rehearsal.core.sheet.ticket import Ticket, make_ticket
 from rehearsal.core.sheet.ticketpage import write_ticket_pdf
 from rehearsal.core.sheet.trueplace import crosses
 from rehearsal.core.tuning.opened import OpenRendition
-from rehearsal.core.values.adjustments import ADJUSTMENTS
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.frame import PrintSize
-from rehearsal.core.values.recipe import MATHS
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.values.sheet import Sheet
 from rehearsal.core.work.files import same_file
@@ -37,7 +34,7 @@ from rehearsal.session.orders import order_of, page_parts
 from rehearsal.session.queues import Queues
 from rehearsal.session.takes import Takes
 from rehearsal.tasks.printing import write_page_with_ticket
-from rehearsal.tasks.writing import Target, WrittenTicket, file_name, write_test_sheet, write_with_ticket
+from rehearsal.tasks.writing import Target, WrittenTicket, file_name, write_with_ticket
 from rehearsal.workbook.masters import state
 from rehearsal.workbook.values import LogEntry, Master, PrintJob, Take, TestSheet, Written
 
@@ -164,14 +161,14 @@ class Printing:
             return
         if not path.suffix:
             path = path.with_suffix(opened.rendition.hand_over.file.suffix)
-        if self._is_master(path):
+        if self.is_master(path):
             return
         target = Target(path, self.protected())
 
         def answer(made: WrittenTicket) -> None:
             self._book.remember("print folder", str(path.parent))
             now = datetime.now().isoformat(timespec="minutes")
-            kept = replace(made.written, rendition=_as_made_now(made.written.rendition), when=now)
+            kept = replace(made.written, rendition=as_made_now(made.written.rendition), when=now)
             self._keep_written(take, kept)
             if made.ticket_error:
                 self._bus.say_wrong(made.ticket_error)
@@ -195,7 +192,7 @@ class Printing:
         )
         return lambda p: write_page_with_ticket(order, opened, request, target, p)
 
-    def _is_master(self, path: Path) -> bool:
+    def is_master(self, path: Path) -> bool:
         """True, and said, when a file of that name is a master of this workbook, whichever take is open."""
         found = next((m for m in self._book.all(Master) if same_file(m.path, path)), None)
         if found is not None:
@@ -234,7 +231,7 @@ class Printing:
     def write_crosses(self, path: Path, sheet: str) -> None:
         """Write the sheet of crosses, by which the open take's printer is measured, in the background."""
         condition = self._now.condition
-        if condition is None or self._is_master(path):
+        if condition is None or self.is_master(path):
             return
         page = compose(Sheet(sheet), [PrintSize(2, 3)])
         at, target = crosses(page.width, page.height, condition.margins_mm), Target(path, self.protected())
@@ -248,62 +245,6 @@ class Printing:
         job = Job("write", ("crosses", str(path)))
         self._jobs.run(job, work, lambda _r: self._bus.say(said, "folder", str(path)), alone=False)
 
-    # ---- test sheets
-
-    @property
-    def test_sheet(self) -> TestSheet | None:
-        """The last test sheet that was written for the open take."""
-        take = self._now.take
-        mine = [t for t in self._book.all(TestSheet) if take is not None and t.take == take.id]
-        return mine[-1] if mine else None
-
-    def write_test_sheet(self, name: str, wanted: Sequence[float], sheet: str, path: Path) -> None:
-        """Write a test sheet of one adjustment in the background; what is on it is kept as it was printed.
-
-        Args:
-            wanted: values in the adjustment's own unit, all steps together.
-        """
-        take, opened = self._now.take, self._now.opened
-        if take is None or opened is None or self._is_master(path):
-            return
-        patches = variants(take.recipe, name, wanted)
-        values = tuple(v.recipe.total[name] for v in patches)
-
-        def answer(written: Written) -> None:
-            made = TestSheet(
-                id=0,
-                take=take.id,
-                when=date.today().isoformat(),
-                rendition=_as_made_now(written.rendition),
-                adjustment=name,
-                values=values,
-                sheet=sheet,
-                file=written.file,
-            )
-            self._book.do("test-sheet", [made])
-            self._bus.tell("test_sheets")
-            self._bus.say(f"Test sheet written: {Path(written.file).name}", "folder", str(written.file))
-
-        job, target = Job("test", (take.id, opened.rendition, name, values)), Target(path, self.protected())
-        self._jobs.run(job, lambda p: write_test_sheet(opened, sheet, patches, target, p), answer, alone=False)
-
-    def apply_variant(self, number: float) -> float | None:
-        """Give the open take what a variant of its last test sheet was printed with; returns the value.
-
-        Args:
-            number: of the variant; 3.5 lies between two.
-        """
-        take, sheet = self._now.take, self.test_sheet
-        if take is None or sheet is None or not sheet.values:
-            return None
-        value = ADJUSTMENTS[sheet.adjustment].clamp(between(sheet.values, number))
-        self._takes.change("variant", recipe=take.recipe.with_total(sheet.adjustment, value))
-        if sheet.rendition.recipe.maths < MATHS and value:
-            self._bus.say(
-                "This sheet was made by an earlier arithmetic: the same number looks different now. Look before you print."
-            )
-        return value
-
 
 def _day(text: str) -> date | None:
     try:
@@ -312,6 +253,6 @@ def _day(text: str) -> date | None:
         return None
 
 
-def _as_made_now(rendition: Rendition) -> Rendition:
+def as_made_now(rendition: Rendition) -> Rendition:
     """What was written: by the present arithmetic, whatever the take's recipe was made by."""
     return replace(rendition, recipe=rendition.recipe.renewed)

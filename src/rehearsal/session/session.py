@@ -29,6 +29,7 @@ from rehearsal.session.sheets import Sheets
 from rehearsal.session.shelf import Shelf
 from rehearsal.session.standing import Standing
 from rehearsal.session.takes import Takes
+from rehearsal.session.tested import Tested
 from rehearsal.session.testing import Testing
 from rehearsal.tasks.tables import KeptTables
 from rehearsal.workbook.home import cache_home
@@ -72,7 +73,13 @@ class Session:
         self.sheets = Sheets(
             self.book, self.bus, self.jobs, self.shelf, self.now, self.takes, self.printing, self.queues
         )
-        self.testing = Testing(self.bus, self.jobs, self.now)
+        self.testing = Testing(
+            self.book, self.bus, self.jobs, self.shelf, self.now, self.takes, self.judging, self.roads
+        )
+        self.tested = Tested(
+            self.book, self.bus, self.jobs, home, self.shelf, self.screen, self.now, self.takes, self.printing, self.testing,
+            self.queues,
+        )  # fmt: skip
         self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)
         self.jobs.failed.connect(self._on_failed)
         self.bus.on(("takes",), self._follow_rival)
@@ -125,6 +132,7 @@ class Session:
         """Stop all work, wait for all commits, and close the workbook; False when some work goes on that did not heed."""
         self.judging.close()
         self.roads.close()
+        self.tested.close()
         calm = self.jobs.close()
         self.book.close()
         return calm

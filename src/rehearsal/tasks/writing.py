@@ -8,23 +8,16 @@ from pathlib import Path
 
 from rehearsal.core.errors import PictureError
 from rehearsal.core.picture.write import exists, write_picture
-from rehearsal.core.proof.convert import convert_pixels
-from rehearsal.core.sheet.layout import SHEETS
 from rehearsal.core.sheet.printfile import file_profile, make_pixels, suggest_name
 from rehearsal.core.sheet.request import TicketRequest
-from rehearsal.core.sheet.testsheet import Variant, compose
 from rehearsal.core.sheet.ticket import make_ticket
 from rehearsal.core.sheet.ticketpage import write_ticket_pdf
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
-from rehearsal.core.values.frame import PrintSize
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.work.files import same_file
 from rehearsal.core.work.progress import Progress, part_of, silent
 from rehearsal.workbook.values import Written
-
-#: Around a test sheet nothing is printed, in cm on each side.
-_TEST_MARGIN_CM = 1.0
 
 
 def file_name(rendition: Rendition, condition: PrintCondition, picture_path: str) -> str:
@@ -118,29 +111,3 @@ def check_writable(path: Path) -> None:
         raise PictureError("the folder is missing", folder, "choose another folder")
     if not os.access(folder, os.W_OK):
         raise PictureError("the folder cannot be written to", folder, "choose another folder")
-
-
-def write_test_sheet(
-    opened: OpenRendition, sheet: str, patches: list[Variant], target: Target | Path, progress: Progress = silent
-) -> Written:
-    """Write a test sheet in the printer's space, with the rendition's rendering; answers with the rendition."""
-    target = target if isinstance(target, Target) else Target(target)
-    target.check(opened)
-    path = target.path
-    short, long = (side - 2 * _TEST_MARGIN_CM for side in SHEETS[sheet])
-    _x, _y, w, h = opened.box
-    size = PrintSize(long, short) if w >= h else PrintSize(short, long)
-    progress(0.1, "laying out the variants")
-    pixels = compose(opened, size, patches)
-    hand_over = opened.rendition.hand_over
-    made = convert_pixels(
-        pixels,
-        opened.source,
-        opened.paper,
-        opened.rendition.rendering,
-        hand_over.file.depth,
-        part_of(progress, 0.2, 0.95),
-    )
-    progress(0.95, "writing")
-    write_picture(made, opened.paper, hand_over.ppi, path)
-    return Written(str(path), opened.rendition)

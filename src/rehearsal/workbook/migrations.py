@@ -13,7 +13,7 @@ from typing import Any
 from rehearsal.core.errors import WorkbookError
 
 #: The present format.
-FORMAT = 6
+FORMAT = 7
 Data = dict[str, Any]
 
 
@@ -194,8 +194,26 @@ def _own_name(name: Any, papers: set[str]) -> Any:
     return "" if bare in papers else name
 
 
+# ---- from 6 to 7: a test sheet knows each of its fields
+
+
+def _to_7(data: Data) -> Data:
+    return {**data, "test_sheets": [_test_sheet_7(s) for s in data.get("test_sheets", [])]}
+
+
+def _test_sheet_7(sheet: Data) -> Data:
+    """What was stepped, and its values, become fields that share the rendition."""
+    made, name, values = _without(sheet, "adjustment", "values"), sheet.get("adjustment"), sheet.get("values") or []
+    if not name:
+        return made
+    rendition = sheet.get("rendition") or {}
+    variants = [{"number": i, "rendition": rendition, "values": [v]} for i, v in enumerate(values, start=1)]
+    return {**made, "names": [name], "variants": variants, "plan": {"kind": "bracket", "first": name, "whole": True}}
+
+
 #: What brings a format to the next one. Formats 0 (files without a number) and 1 only lacked a table; 3 had no free points, no
 #: pulled colours, no lab, ink set, brightener and hours to dry, and did not say when a file was written: all of it is empty then.
 #: 4 had no states, no lightness kept with a picture, no sharpening, and habits of amounts alone.
 #: 5 knew a sheet by its name alone, no queues and no prints on their way.
-_STEPS: dict[int, Callable[[Data], Data]] = {0: dict, 1: dict, 2: _to_3, 3: dict, 4: _to_5, 5: dict}
+#: 6 knew of a test sheet one control and its values; prints had no places, photograph, cause and cost.
+_STEPS: dict[int, Callable[[Data], Data]] = {0: dict, 1: dict, 2: _to_3, 3: dict, 4: _to_5, 5: dict, 6: _to_7}

@@ -9,13 +9,14 @@ from typing import TypeVar
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import Destination
-from rehearsal.core.values.frame import Frame
+from rehearsal.core.values.frame import Crop, Frame
 from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.plain import from_plain, to_plain
 from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.values.sheet import Sheet
+from rehearsal.core.values.testplan import Looked, TestPlan, Variant
 
 
 @dataclass(frozen=True)
@@ -135,14 +136,19 @@ class Moment:
 
 @dataclass(frozen=True)
 class TestSheet:
-    """A test sheet that was written: what was stepped, and the value of each variant as it was printed.
+    """A test sheet that was written, as it was printed, and what a look at it gave.
 
     Attributes:
         take: number of the take.
-        rendition: what all variants share.
-        adjustment: what is stepped.
-        values: of that adjustment, all steps added up, in the order of the labels.
-        sheet: name of the sheet.
+        when: it was written; printed: it came out of the printer, as its user said (ISO 8601, local time; empty: not said).
+        rendition: of the untouched print.
+        sheet: name of the sheet; layout: one of LAYOUTS.
+        plan: what was wished for; names: of what is varied; variants: with the values as they were printed; none in sheets that
+            only know that they were written.
+        pieces: of the picture, in fractions of the master; none for the whole.
+        differences: median ΔE₀₀ of neighbours of a row that was measured.
+        caption: the line at its foot.
+        files: of a plan with a sheet for each paper, in the variants' order; ``file`` is the only one of the others.
     """
 
     __test__ = False
@@ -151,10 +157,32 @@ class TestSheet:
     take: int = 0
     when: str = ""
     rendition: Rendition = Rendition()  # noqa: RUF009
-    adjustment: str = ""
-    values: tuple[float, ...] = ()
     sheet: str = ""
     file: str = ""
+    plan: TestPlan = TestPlan()  # noqa: RUF009
+    names: tuple[str, ...] = ()
+    variants: tuple[Variant, ...] = ()
+    pieces: tuple[Crop, ...] = ()
+    layout: str = ""
+    differences: tuple[float, ...] = ()
+    looked: Looked = Looked()  # noqa: RUF009
+    printed: str = ""
+    caption: str = ""
+    files: tuple[str, ...] = ()
+
+    @property
+    def out(self) -> str:
+        """When it came out, as far as that is known: no sheet is older than its file."""
+        return self.printed or self.when
+
+
+@dataclass(frozen=True)
+class PlaceSaid:
+    """What was said of a place of a print: x, y in fractions of the master, and a key: blocked, burnt, strong, weak or cast."""
+
+    x: float = 0.0
+    y: float = 0.0
+    what: str = ""
 
 
 @dataclass(frozen=True)
@@ -171,6 +199,12 @@ class LogEntry:
         rendition: what was printed; None in entries that do not know.
         view: paper view it was compared in.
         condition_card: the condition as it was.
+        print_id: number of the page it is about; 0 for a print that was made elsewhere.
+        places: what was said of single places.
+        photo: file of a photograph of the print.
+        cause: key of what went wrong at the printer; such a print teaches nothing about light.
+        cost: of the print in the user's money; below 0 while nobody told prices.
+        screen_profile: digest of the screen's profile it was compared on.
     """
 
     id: int = 0
@@ -191,6 +225,12 @@ class LogEntry:
     rendition: Rendition | None = None
     view: str = ""
     condition_card: PrintCondition | None = None
+    print_id: int = 0
+    places: tuple[PlaceSaid, ...] = ()
+    photo: str = ""
+    cause: str = ""
+    cost: float = -1.0
+    screen_profile: str = ""
 
 
 @dataclass(frozen=True)
@@ -366,6 +406,6 @@ def with_id(value: Kept, number: int) -> Kept:
 
 
 __all__ = [
-    "KINDS", "Accepted", "AnyKept", "Habit", "Kept", "LogEntry", "Marks", "Master", "Moment", "PrintCondition", "PrintJob", "ScreenReading",
-    "ScreenRecord", "Take", "TestSheet", "Written", "from_plain", "to_plain", "with_id",
+    "KINDS", "Accepted", "AnyKept", "Habit", "Kept", "LogEntry", "Marks", "Master", "Moment", "PlaceSaid", "PrintCondition",
+    "PrintJob", "ScreenReading", "ScreenRecord", "Take", "TestSheet", "Written", "from_plain", "to_plain", "with_id",
 ]  # fmt: skip

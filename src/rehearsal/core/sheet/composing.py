@@ -32,6 +32,7 @@ class Lettering:
         x, y: of the foot of its letters, mm; ``side`` says which end of it lies there: left, middle or right.
         capital: height of a capital, mm.
         opacity: per cent; ``picture``: file of a mark that stands instead, as high as four capitals.
+        room: width it has, mm; 0 for as much as it wants.
     """
 
     text: str
@@ -41,6 +42,7 @@ class Lettering:
     capital: float
     opacity: float = 100.0
     picture: str = ""
+    room: float = 0.0
 
 
 @dataclass(frozen=True)

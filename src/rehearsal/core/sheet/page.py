@@ -78,13 +78,20 @@ Line = tuple[float, float, float, float]
 Make = Callable[[int, PrintSize, Callable[[tuple[int, int]], np.ndarray]], None]
 
 
-def draw_page(page: Page, ppi: float, channels: int, kind: type, make: Make, ink: Ink, mending: Mending) -> DrawnPage:
+#: A box of the page, mm, and the file's values (channels,), 0 to 1, that fill it.
+Plain = tuple[Box, np.ndarray]
+
+
+def draw_page(
+    page: Page, ppi: float, channels: int, kind: type, make: Make, ink: Ink, mending: Mending, plain: Sequence[Plain] = ()
+) -> DrawnPage:  # fmt: skip
     """The page's pixels, as it is seen.
 
     Args:
         make: ``make(number, size, room)`` puts the pixels of a print of a size into the array that ``room((width, height))`` gives.
         ink: what lettering and cut marks are printed with.
         mending: what the printer does to a page, taken out.
+        plain: boxes of one colour.
     """
     wide, high = round(page.width / 25.4 * ppi), round(page.height / 25.4 * ppi)
     pixels: np.ndarray = np.full((high, wide, channels), bare_value(channels, kind), dtype=kind)
@@ -107,6 +114,7 @@ def draw_page(page: Page, ppi: float, channels: int, kind: type, make: Make, ink
         make(one.number, sent_size(page, one, mending), room)
         made[key] = found[0]
         parts.append(found[0])
+    parts += [_filled(pixels, place_box(page, box, mending), values, ppi) for box, values in plain]
     for line in page.lettering:
         there = place_box(page, Box(line.x, line.y, 0.0, 0.0), mending)
         drawn = draw_lettering(pixels, replace(line, x=there.left, y=there.top), ppi, ink)
@@ -115,6 +123,14 @@ def draw_page(page: Page, ppi: float, channels: int, kind: type, make: Make, ink
     _draw_lines(pixels, marks, ppi, ink)
     done = DrawnPage(pixels, parts, marks, page.width, page.height, ppi)
     return _turned(done, mending.turn)
+
+
+def _filled(pixels: np.ndarray, box: Box, values: np.ndarray, ppi: float) -> Part:
+    """A box of one colour: its edges on the nearest pixels, so that boxes that meet on paper meet here."""
+    left, right, top, foot = (round(v / 25.4 * ppi) for v in (box.left, box.right, box.top, box.foot))
+    rows, columns = slice(max(top, 0), foot), slice(max(left, 0), right)
+    pixels[rows, columns] = np.round(values * np.iinfo(pixels.dtype).max).astype(pixels.dtype)
+    return Part(rows, columns, box.left, box.top)
 
 
 def _placed_line(page: Page, line: Line, mending: Mending) -> Line:

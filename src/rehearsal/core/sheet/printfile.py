@@ -66,11 +66,14 @@ def printed_size(frame: Frame, width: int, height: int) -> PrintSize | None:
 Room = Callable[[tuple[int, int]], np.ndarray]
 
 
-def make_pixels(opened: OpenRendition, progress: Progress = silent, room: Room | None = None) -> np.ndarray:
+def make_pixels(
+    opened: OpenRendition, progress: Progress = silent, room: Room | None = None, whole: OpenRendition | None = None
+) -> np.ndarray:
     """The finished pixels of a rendition's print file.
 
     Args:
         room: where they go; an array of their own when it is not given.
+        whole: the print this one is a piece of, sharpened as that is.
 
     Raises:
         ProfileError: nothing can be printed with its profile.
@@ -81,7 +84,7 @@ def make_pixels(opened: OpenRendition, progress: Progress = silent, room: Room |
     target, rendering = file_profile(opened)
     source, strips = _strips(opened, box, width, height)
     if rendition.hand_over.sharpens:
-        strips = sharpened(strips, height, sharpener_of(opened), opened.tuned.space)
+        strips = sharpened(strips, height, sharpener_of(whole or opened), opened.tuned.space)
     converter = Converter(source, target, rendering, rendition.hand_over.file.depth)
     place = None if room is None else room((width, height))
     fits = place is not None and place.shape == (height, width, converter.channels) and place.dtype == converter.kind

@@ -36,7 +36,9 @@ class PrintCondition:
         true_place: where this printer, tray and paper really put a page; None while nobody has measured it.
         sigma_um: spread of light and ink as measured at an edge, µm; 0 while only the surface tells it.
         queue_words: what its settings are called at the queues it was printed at.
-        stock: sheets left; -1 while nobody counts them.
+        stock: sheets left; -1 while nobody counts them. roll_m: of a roll what is left, m; below 0 while nobody measures it.
+        sheet_price, sheet_sold: price of a sheet in the user's money, and which sheet that is of (others by their area); 0 while nobody
+            told. ink_price: of a millilitre; ink_ml: millilitres a square metre of the deepest black takes.
     """
 
     id: int = 0
@@ -81,6 +83,11 @@ class PrintCondition:
     sigma_um: float = 0.0
     queue_words: tuple[QueueWord, ...] = ()
     stock: int = -1
+    roll_m: float = -1.0
+    sheet_price: float = 0.0
+    sheet_sold: str = "A4"
+    ink_price: float = 0.0
+    ink_ml: float = 0.0
 
     @property
     def steps(self) -> tuple[str, ...]:

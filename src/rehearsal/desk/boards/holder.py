@@ -17,6 +17,7 @@ from rehearsal.desk.boards.scout import ScoutBoard
 from rehearsal.desk.boards.screencheck import ScreenCheckBoard
 from rehearsal.desk.boards.shelf import ShelfBoard
 from rehearsal.desk.boards.takes import TakesBoard
+from rehearsal.desk.boards.testsheet import TestSheetBoard
 from rehearsal.desk.boards.twoprofiles import TwoProfilesBoard
 from rehearsal.desk.pair.view import PairView
 from rehearsal.session.bus import Change
@@ -27,12 +28,12 @@ BOARDS: dict[str, tuple[type[Board], str]] = {
     "check": (ScreenCheckBoard, "screen"), "size": (RealSizeBoard, "screen"), "shelf": (ShelfBoard, "paper"),
     "card": (CardBoard, "paper"), "scout": (ScoutBoard, "paper"), "reach": (ReachBoard, "paper"), "two": (TwoProfilesBoard, "paper"),
     "intents": (IntentsBoard, "judge"), "habits": (HabitsBoard, "tune"), "takes": (TakesBoard, "tune"), "page": (PageBoard, "sheet"),
-    "prints": (PrintsBoard, "sheet"),
+    "prints": (PrintsBoard, "sheet"), "test": (TestSheetBoard, "test"),
 }  # fmt: skip
 
 
-#: The board that opens with its station.
-_OPENS_ITSELF = "page"
+#: Boards that open with their station, and what remembers that they were closed by hand.
+_OPEN_THEMSELVES = {"page": "page shown", "test": "test sheet shown"}
 
 
 class BoardHolder(QStackedWidget):
@@ -85,23 +86,25 @@ class BoardHolder(QStackedWidget):
 
     def dismiss(self) -> None:
         """A hand closes the board: one that opens with its station does not do so again until it is called for."""
-        if self.name == _OPENS_ITSELF:
-            self._session.book.remember("page shown", False)
+        if self.name in _OPEN_THEMSELVES:
+            self._session.book.remember(_OPEN_THEMSELVES[self.name], False)
         self.close_board()
 
     def open_of(self, station: str) -> None:
         """What opens by itself with a station, unless it was closed by hand."""
-        belongs = station == BOARDS[_OPENS_ITSELF][1] and self._session.now.take is not None and not self.name
-        if belongs and self._session.book.recall("page shown", True):
-            self.open_board(_OPENS_ITSELF)
+        if self._session.now.take is None or self.name:
+            return
+        for name, setting in _OPEN_THEMSELVES.items():
+            if station == BOARDS[name][1] and self._session.book.recall(setting, True):
+                self.open_board(name)
 
     def toggle(self, name: str) -> None:
         """Show a board with its station; the same name again closes it."""
         if name == self.name:
             self.dismiss()
             return
-        if name == _OPENS_ITSELF:
-            self._session.book.remember("page shown", True)
+        if name in _OPEN_THEMSELVES:
+            self._session.book.remember(_OPEN_THEMSELVES[name], True)
         if self._station != BOARDS[name][1]:
             self.station_wanted.emit(BOARDS[name][1])
         self.open_board(name)

@@ -59,6 +59,7 @@ class Actions:
             "judge": lambda: session.judging.judge(anew=True),
             "write": self._write,
             "ticket": stack.sheet.show_ticket,
+            "small_proof": self._small_proof,
             "why": verdict.show_why,
             "undo": lambda: self._undone(takes.undo()),
             "redo": lambda: self._undone(takes.redo()),
@@ -114,6 +115,10 @@ class Actions:
     def _write(self) -> None:
         self._stack.go_to("sheet")
         self._stack.sheet.write()
+
+    def _small_proof(self) -> None:
+        self._stack.go_to("test")
+        self._stack.test.small_proof()
 
     def _larger_type(self) -> None:
         """The next size of type, from the next start on: every size in the window follows it."""

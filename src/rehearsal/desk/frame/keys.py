@@ -55,6 +55,8 @@ KEYS = (
     Key("F12", "takes of this picture, and the states of this one", "board", "takes"),
     Key("F11", "the page: sheet, borders, mat, several", "board", "page"),
     Key("Ctrl+P", "prints on their way", "board", "prints"),
+    Key("Shift+T", "the test sheet: every field a live proof", "board", "test"),
+    Key("Shift+P", "a small proof of the whole picture", "small_proof"),
     Key("F2", "check this screen", "board", "check"),
     Key("F3", "real size on this screen", "board", "size"),
     Key("U", "unconverted numbers: a warning", "unmanaged"),
@@ -114,6 +116,7 @@ _GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("Paper", ("board:scout", "board:shelf", "board:card", "board:reach", "board:two")),
     ("Judge", ("intent", "view", "board:intents", "unmanaged", "line", "pin", "judge", "why")),
     ("Tune", ("board:habits", "board:takes")),
+    ("Test", ("board:test", "small_proof")),
     ("Sheet and log", ("board:page", "board:prints", "write", "ticket", "as_last")),
     ("Everywhere", ("undo", "redo", "keys", "escape")),
 )  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import datetime
 
 from rehearsal.core.picture.arrived import good_for
 from rehearsal.core.proof.advice import rendering_name
@@ -12,11 +13,12 @@ from rehearsal.core.proof.saying import first_sentence, looked_sentence, verdict
 from rehearsal.core.screen.brightness import lighten_words
 from rehearsal.core.sheet.cautions import cautions
 from rehearsal.core.sheet.layout import effective_ppi
+from rehearsal.core.testsheets.words import plan_words
 from rehearsal.core.values.recipe import LEARNT
 from rehearsal.core.values.words import capital, counted, date_words, in_row, values_words, word
 from rehearsal.desk.words import as_printed
 from rehearsal.session.session import Session
-from rehearsal.workbook.values import LogEntry
+from rehearsal.workbook.values import LogEntry, TestSheet
 
 
 @dataclass(frozen=True)
@@ -120,14 +122,59 @@ def _tune(session: Session) -> Sentence:
 
 
 def _test(session: Session) -> Sentence:
-    sheet = session.printing.test_sheet
-    if sheet is None:
-        return Sentence("No test sheet yet: a small one before a large print costs less than a large one twice.")
-    name = word("adjustment_short", sheet.adjustment)
-    count = len(sheet.values)
-    return Sentence(
-        f"The test sheet of {date_words(sheet.when)} steps {name} in {count} variants. Let it dry before you choose."
-    )
+    sheet = session.tested.subject
+    if sheet is None or (session.testing.looked_at is None and sheet.looked.ending):
+        return _test_plan(session)
+    number = session.testing.number_of(sheet)
+    wet = session.tested.wet_until(sheet, datetime.now())
+    if not sheet.looked.ending:
+        state = (
+            f"dries until {wet}: wait with the choice"
+            if wet
+            else "can be looked at: click the best field, or the gap between two"
+        )
+        return Sentence(f"Test sheet {number} of {date_words(sheet.when[:10])} {state}.")
+    return _test_choice(session, sheet)
+
+
+def _test_plan(session: Session) -> Sentence:
+    """What the planned sheet is, and what was said of it."""
+    made = session.testing.made
+    if made is None or made.page is None:
+        return Sentence("A small sheet before a large print costs less than a large one twice.")
+    fields = counted(len(made.planned.variants), "field")
+    return Sentence(f"{capital(fields)} on {made.page.name}: {plan_words(made.planned)}".removesuffix(": "))
+
+
+_NEXT = {
+    "edge": "It lies at the edge of the sheet: what is better may lie beyond it.",
+    "narrower": "A narrower sheet about it is worth its paper.",
+    "further": "The next sheet goes on from there.",
+    "none-better": "Nothing is changed; this control is not offered again. A small proof of the whole is next.",
+    "settled": "A small proof of the whole is next.",
+}
+
+
+def _test_choice(session: Session, sheet: TestSheet) -> Sentence:
+    """What was chosen, and what is worth doing next."""
+    looked, following = sheet.looked, session.tested.next_of(sheet)
+    chosen = session.tested.choice_words(sheet)
+    if looked.ending == "none-better":
+        text = "The untouched one was best."
+    elif looked.ending.startswith("further"):
+        side = word(looked.ending.replace("-", "_"), sheet.names[0]) if sheet.names else ""
+        text = f"None of them: further, {side}."
+    elif len(looked.chosen) == 2:
+        text = f"Between {looked.chosen[0]} and {looked.chosen[1]}: {chosen}."
+    else:
+        text = f"Field {looked.chosen[0]}: {chosen}."
+    half = f"Half a step on this sheet is {following.apart / 2:.1f} visible steps"
+    said = f"{text} {_NEXT.get(following.why, f'{half}: no finer sheet is worth its paper. A small proof of the whole is next.')}"
+    if looked.chosen and session.testing.looked_at == sheet.id:
+        return Sentence(said, "", "Give it to the take", lambda: session.tested.apply(sheet))
+    if following.plan is not None:
+        return Sentence(said, "", "Plan the next sheet", lambda: session.tested.take_next(sheet))
+    return Sentence(said)
 
 
 def _sheet(session: Session) -> Sentence:

@@ -111,8 +111,20 @@ def _tune(session: Session) -> StationState:
 
 
 def _test(session: Session) -> StationState:
-    tested = session.printing.test_sheet is not None
-    return StationState("full", "test sheet written") if tested else StationState("empty", "none yet")
+    sheet = session.tested.last
+    if sheet is None:
+        return StationState("empty", "none yet")
+    number = session.testing.number_of(sheet)
+    if sheet.plan.kind == "proof":
+        return StationState("full", "small proof written")
+    if not sheet.variants:
+        return StationState("full", "test sheet written")
+    if sheet.looked.ending:
+        chosen = " and ".join(str(n) for n in sheet.looked.chosen)
+        return StationState("full" if chosen else "half", f"chosen: {chosen}" if chosen else "looked at")
+    if session.tested.wet_until(sheet, datetime.now()):
+        return StationState("half", f"sheet {number} dries")
+    return StationState("half", f"sheet {number} is dry: look", "dry: look")
 
 
 def _sheet(session: Session) -> StationState:

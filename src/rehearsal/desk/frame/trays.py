@@ -20,6 +20,7 @@ from rehearsal.desk.trays.judge import JudgeTray
 from rehearsal.desk.trays.paper import PaperTray
 from rehearsal.desk.trays.picture import PictureTray
 from rehearsal.desk.trays.sheet import SheetTray
+from rehearsal.desk.trays.test import TestTray
 from rehearsal.session.bus import Change
 from rehearsal.session.session import Session
 
@@ -178,6 +179,11 @@ class TrayStack(QWidget):
     def sheet(self) -> SheetTray:
         """The Sheet station's tray."""
         return self._of_kind(SheetTray)
+
+    @property
+    def test(self) -> TestTray:
+        """The Test station's tray."""
+        return self._of_kind(TestTray)
 
     @property
     def picture(self) -> PictureTray:

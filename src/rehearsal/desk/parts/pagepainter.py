@@ -65,14 +65,15 @@ def scale_into(page: Page, room: QRectF) -> Scale:
 
 
 def paint_page(
-    painter: QPainter, page: Page, scale: Scale, pictures: Mapping[int, QImage], paper: QColor, hatched: bool = True
-) -> None:
+    painter: QPainter, page: Page, scale: Scale, pictures: Mapping[int, QImage], paper: QColor, hatched: bool = True, least: int = 0
+) -> None:  # fmt: skip
     """Everything of a page.
 
     Args:
         pictures: of the prints by their numbers, upright; those that are missing are drawn grey.
         paper: the bare sheet's colour.
         hatched: the edge no ink reaches is hatched.
+        least: pixels of the type on the screen, where it would be smaller to scale; 0 to leave out what is too small to read.
     """
     painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -89,7 +90,7 @@ def paint_page(
         painter.drawLine(QLineF(scale.point(x0, y0), scale.point(x1, y1)))
     painter.restore()
     for line in page.lettering:
-        _paint_line(painter, line, scale)
+        _paint_line(painter, line, scale, least)
     if page.mat is not None:
         _paint_mat(painter, page, scale, paper)
 
@@ -119,7 +120,7 @@ def _paint_edge(painter: QPainter, sheet: QRectF, inked: QRectF, paper: QColor) 
     painter.drawRect(inked)
 
 
-def _paint_line(painter: QPainter, line: Lettering, scale: Scale) -> None:
+def _paint_line(painter: QPainter, line: Lettering, scale: Scale, least: int = 0) -> None:
     at = scale.point(line.x, line.y)
     painter.setOpacity(line.opacity / 100)
     if line.picture:
@@ -127,9 +128,15 @@ def _paint_line(painter: QPainter, line: Lettering, scale: Scale) -> None:
         high = line.capital * 4 * scale.per_mm
         wide = high * (mark.width() / mark.height() if mark.height() else 1.0)
         painter.drawImage(QRectF(at.x() - wide, at.y() - high, wide, high), mark)
-    elif (size := line.capital * scale.per_mm / _CAPITAL) >= 3:
+    elif (size := max(line.capital * scale.per_mm / _CAPITAL, least)) >= 3:
         font = QFont(theme.FAMILY)
         font.setPixelSize(max(1, round(size)))
+        if (
+            least
+            and line.room
+            and (wide := QFontMetricsF(font).horizontalAdvance(line.text)) > line.room * scale.per_mm
+        ):
+            font.setPixelSize(max(1, int(size * line.room * scale.per_mm / wide)))
         painter.setFont(font)
         painter.setPen(_INK)
         wide = QFontMetricsF(font).horizontalAdvance(line.text)

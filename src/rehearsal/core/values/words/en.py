@@ -51,6 +51,39 @@ WORDS: dict[str, dict[str, str]] = {
     "learnt_more": {
         "lightness": "{size} lighter", "warmth": "warmer", "contrast": "more contrast",
     },
+    "test_problem": {
+        "no-steps": "The take has no steps yet: make one at Tune, then its strength can be tested.",
+        "no-surface": "Nobody has told this paper's surface: tell it on its card, then sharpening can be tested.",
+        "one-take": "There is only this take of the picture: copy it and change it, then both can lie on one sheet.",
+        "one-paper": "Only one paper is on the shelf with a profile: add another one at Paper.",
+    },
+    "field_more": {
+        "lightness": "lighter {size:.2f}", "contrast": "contrast +{size:.0f}", "deepest": "black let out {size:.0f}",
+        "lightest": "white pulled in {size:.0f}", "dark_half": "dark half +{size:.0f}", "light_half": "light half +{size:.0f}",
+        "strength": "colour +{size:.0f} %", "quiet": "quiet colours +{size:.0f} %", "warmth": "warmer {size:.0f}",
+        "tint": "to magenta {size:.0f}",
+    },
+    "field_less": {
+        "lightness": "darker {size:.2f}", "contrast": "contrast −{size:.0f}", "deepest": "black pulled in {size:.0f}",
+        "lightest": "white let out {size:.0f}", "dark_half": "dark half −{size:.0f}", "light_half": "light half −{size:.0f}",
+        "strength": "colour −{size:.0f} %", "quiet": "quiet colours −{size:.0f} %", "warmth": "cooler {size:.0f}",
+        "tint": "to green {size:.0f}",
+    },
+    "further_up": {
+        "lightness": "lighter", "contrast": "harder", "warmth": "warmer", "tint": "to magenta", "strength": "stronger",
+        "quiet": "stronger", "dark_half": "lighter", "deepest": "lighter",
+    },
+    "further_down": {
+        "lightness": "darker", "contrast": "softer", "warmth": "cooler", "tint": "to green", "strength": "weaker",
+        "quiet": "weaker", "dark_half": "darker", "deepest": "darker",
+    },
+    "patch": {"blocked": "Blocked", "burnt": "Burnt", "flat": "Flat", "too-much": "Too much"},
+    "paper_answer": {"yes": "Yes", "maybe": "Maybe", "no": "No"},
+    "test_kind": {
+        "bracket": "One control", "two": "Two at once", "mixed": "Mixed nine", "renderings": "Renderings", "strength": "One step",
+        "sharpening": "Sharpening", "takes": "Takes", "papers": "Papers", "proof": "Small proof",
+    },
+    "family": {"step-strength": "the strength of the step", "curve": "the curve", "sharpening": "the sharpening"},
     "about": {"size": "about {size}", "hardly": "hardly anything"},
     "learnt_less": {
         "lightness": "{size} darker", "warmth": "cooler", "contrast": "less contrast",
@@ -195,7 +228,8 @@ WORDS: dict[str, dict[str, str]] = {
         "place": "the place on the sheet", "border": "the border", "mat": "the mat", "caption": "what is written on the sheet",
         "several": "several on the sheet", "mend": "put right", "tick": "ticked off", "queue-word": "what the queue calls it",
         "true-place": "where the printer puts it", "surface": "the surface measured", "recrop": "cropped on the sheet",
-        "test-sheet": "a test sheet noted", "variant": "a variant applied",
+        "test-sheet": "a test sheet noted", "test-printed": "a test sheet printed", "test-looked": "a look at a test sheet",
+        "variant": "a variant applied",
         "view": "the paper view", "skip": "a station set aside", "notes": "notes",
     },
     "operation_short": {
@@ -211,7 +245,8 @@ WORDS: dict[str, dict[str, str]] = {
         "forget-print": "page off the list", "place": "place", "border": "border",
         "mat": "mat", "caption": "caption", "several": "several", "mend": "put right", "tick": "tick", "queue-word": "queue’s word",
         "true-place": "true place", "surface": "surface", "recrop": "recrop",
-        "test-sheet": "test sheet", "variant": "variant", "view": "view", "skip": "set aside", "notes": "notes",
+        "test-sheet": "test sheet", "test-printed": "printed", "test-looked": "look",
+        "variant": "variant", "view": "view", "skip": "set aside", "notes": "notes",
     },
     "telling": {"detail_lost": "detail lost", "differs_by": "differs, ΔE₀₀", "steps_merge": "steps merge"},
     "telling_value": {"differs_by": "{:.1f}", "steps_merge": "{:.0f} / 20"},

@@ -9,9 +9,11 @@ from itertools import pairwise
 import numpy as np
 
 from rehearsal.core.colour.difference import delta_e_2000
+from rehearsal.core.testsheets.families import Family, control_family
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.tuning.picture import TunedPicture
 from rehearsal.core.values.adjustments import declared
+from rehearsal.core.values.recipe import Recipe
 from rehearsal.core.values.words import counted, in_row, word
 
 #: Median ΔE₀₀ of neighbours that an eye tells apart on two prints side by side, and under which they print alike
@@ -24,7 +26,8 @@ _LEAST_SHARE = 0.02
 _MOST_PIXELS = 4_000
 _HALVINGS = 12
 #: A bracket's visible steps are told and printed so finely, by unit; others in whole units.
-_GRAINS = {"stop": 0.01}
+_GRAINS = {"stop": 0.01, "share": 0.01}
+Box = tuple[int, int, int, int]
 
 #: Predicted prints (m, 3), Lab D50, of a value of the control.
 Printed = Callable[[float], np.ndarray]
@@ -72,27 +75,28 @@ def difference(one: np.ndarray, two: np.ndarray) -> float:
     return float(np.median(delta_e_2000(one, two)))
 
 
-def next_value(printed: Printed, start: float, end: float) -> float | None:
+def next_value(printed: Printed, start: float, end: float, apart: float = 1.0) -> float | None:
     """First value from start towards end whose print differs by the visible step, by 12 halvings; None when the end does not.
 
     Args:
         printed: prints of the pixels that count.
+        apart: so many visible steps.
     """
-    here = printed(start)
-    if start == end or difference(here, printed(end)) < VISIBLE:
+    here, wanted = printed(start), VISIBLE * apart
+    if start == end or difference(here, printed(end)) < wanted:
         return None
     near, far = start, end
     for _ in range(_HALVINGS):
         middle = (near + far) / 2
-        near, far = (near, middle) if difference(here, printed(middle)) >= VISIBLE else (middle, far)
+        near, far = (near, middle) if difference(here, printed(middle)) >= wanted else (middle, far)
     return far
 
 
-def outward(printed: Printed, start: float, end: float, count: int) -> tuple[float, ...]:
-    """At most so many values, each a visible step further from start towards end than the one before."""
+def outward(printed: Printed, start: float, end: float, count: int, apart: float = 1.0) -> tuple[float, ...]:
+    """At most so many values, each a visible step (or ``apart`` of them) further from start towards end than the one before."""
     found: list[float] = []
     while len(found) < count:
-        following = next_value(printed, found[-1] if found else start, end)
+        following = next_value(printed, found[-1] if found else start, end, apart)
         if following is None:
             break
         found.append(following)
@@ -129,9 +133,14 @@ class Bracket:
         return tuple(i for i, d in enumerate(self.differences, 1) if d < ALIKE)
 
 
+def family_words(name: str) -> str:
+    """What is varied, within a sentence."""
+    return word("family", word("adjustment_short", name))
+
+
 def bracket_words(made: Bracket, count: int) -> str:
     """What is to be said of a bracket before it is printed; ``count`` variants were asked for."""
-    name = word("adjustment_short", made.name)
+    name = family_words(made.name)
     if not made.shows:
         return f"This picture cannot show {name}: it moves {made.share * 100:.1f} % of it."
     if made.by_eye and len(made.values) == 1 < count:
@@ -152,9 +161,7 @@ def _about(differences: Sequence[float]) -> str:
     return f"ΔE₀₀ {low}" if low == high else f"ΔE₀₀ {low} to {high}"
 
 
-def visible_steps(
-    opened: OpenRendition, name: str, count: int = 8, box: tuple[int, int, int, int] | None = None
-) -> VisibleSteps:
+def visible_steps(opened: OpenRendition, name: str, count: int = 8, box: Box | None = None) -> VisibleSteps:
     """Visible steps of one control on a piece of a picture, from what the recipe does now, by the rendition's own chain.
 
     Args:
@@ -164,51 +171,101 @@ def visible_steps(
     Raises:
         RehearsalError: no control has this name.
     """
-    return _Piece(opened, name, box).steps(count)
+    family = control_family(opened.rendition.recipe, name)
+    return Prints(opened, family, [] if box is None else [box]).steps(count)
 
 
-def bracket(opened: OpenRendition, name: str, count: int, values: Sequence[float] | None = None) -> Bracket:
-    """A bracket of one control over the crop: of visible steps, or of given values.
+def bracket(
+    opened: OpenRendition, name: str, count: int, values: Sequence[float] | None = None, boxes: Sequence[Box] = (), apart: float = 1.0
+) -> Bracket:  # fmt: skip
+    """A bracket of one control: of visible steps, or of given values.
 
     Args:
         count: at most so many variants, at least 1, of visible steps.
         values: rising, in the control's own unit; None for visible steps.
+        boxes: pieces of the picture; none for the crop. apart: visible steps between neighbours.
 
     Raises:
         RehearsalError: no control has this name.
     """
-    piece = _Piece(opened, name, None)
-    chosen = tuple(values) if values is not None else piece.steps(count).bracket(count)
+    return family_bracket(opened, control_family(opened.rendition.recipe, name), count, values, boxes, apart)
+
+
+def family_bracket(
+    opened: OpenRendition, family: Family, count: int, values: Sequence[float] | None = None, boxes: Sequence[Box] = (),
+    apart: float = 1.0,
+) -> Bracket:  # fmt: skip
+    """A bracket of any family, as :func:`bracket` makes one of a control."""
+    piece = Prints(opened, family, boxes)
+    chosen = tuple(values) if values is not None else piece.steps(count, apart).bracket(count)
     if values is None:
-        grain = _GRAINS.get(declared(name).unit, 1.0)
-        chosen = tuple(dict.fromkeys(v if v == piece.middle else round(round(v / grain) * grain, 6) for v in chosen))
-    return Bracket(name, chosen, piece.middle, piece.differences(chosen), piece.share, values is None)
+        chosen = grained(chosen, family)
+    return Bracket(family.name, chosen, family.middle, piece.differences(chosen), piece.share, values is None)
 
 
-class _Piece:
-    """Up to 4,000 pixels of a piece, printed with one control set to any value and all else as the recipe has it."""
+def beyond_bracket(
+    opened: OpenRendition, family: Family, count: int, start: float, side: int, boxes: Sequence[Box] = (), apart: float = 1.0
+) -> Bracket:  # fmt: skip
+    """The untouched one, and values outward from one that was not enough.
 
-    def __init__(self, opened: OpenRendition, name: str, box: tuple[int, int, int, int] | None) -> None:
-        self._each, self._chain = declared(name), opened.chain()
-        self._recipe, self._pyramid = opened.rendition.recipe, opened.reading
-        self.middle = self._each.clamp(self._recipe.total[name])
-        _plain, self._places = self._pyramid.sample(*(opened.box if box is None else box), _MOST_PIXELS)
-        ends = (self.printed(end) for end in (self._each.low, self._each.high))
+    Args:
+        start: the outermost value that was printed; side: above 0 upward, below 0 downward.
+    """
+    piece = Prints(opened, family, boxes)
+    further = piece.outward(start, family.high if side > 0 else family.low, count - 1, apart)
+    chosen = grained(tuple(sorted({family.middle, *further})), family)
+    return Bracket(family.name, chosen, family.middle, piece.differences(chosen), piece.share, True)
+
+
+def stepped_values(base: Recipe, name: str, step: float, count: int) -> tuple[float, ...]:
+    """Values that step one control by hand: only upwards where that is declared, the rest both ways about the base; none twice.
+
+    Args:
+        step: in the control's own unit.
+    """
+    each = declared(name)
+    first = 0 if each.test_upward else -((count - 1) // 2)
+    total = base.total[name]
+    return tuple(dict.fromkeys(each.clamp(total + (first + i) * step) for i in range(count)))
+
+
+def grained(values: Sequence[float], family: Family) -> tuple[float, ...]:
+    """Values as they are told and printed, none twice; the untouched one as it is."""
+    grain = _GRAINS.get(family.unit, 1.0)
+    rounded = (v if v == family.middle else round(round(v / grain) * grain, 6) for v in values)
+    return tuple(dict.fromkeys(rounded))
+
+
+class Prints:
+    """Up to 4,000 pixels of pieces of a picture, printed along a family and all else as the recipe has it.
+
+    Args:
+        boxes: pieces, x, y, width, height in pixels of the master; none for the crop.
+    """
+
+    def __init__(self, opened: OpenRendition, family: Family, boxes: Sequence[Box] = ()) -> None:
+        self._family, self._chain, self._pyramid = family, opened.chain(), opened.reading
+        wanted = list(boxes) or [opened.box]
+        each = _MOST_PIXELS // len(wanted)
+        self._places = np.concatenate([self._pyramid.sample(*box, each)[1] for box in wanted])
+        ends = (self.printed(end) for end in (family.low, family.high))
         moves = delta_e_2000(*ends) > _MOVES
         self.share, self._places = float(moves.mean()), self._places[moves]
 
     def printed(self, value: float) -> np.ndarray:
         """Predicted prints (m, 3), Lab D50, of the pixels that count."""
-        recipe = self._recipe.with_total(self._each.name, value)
+        recipe = self._family.recipe(value)
         return self._chain.printed(TunedPicture(self._pyramid, recipe).points(self._places) / 65535.0)
 
-    def steps(self, count: int) -> VisibleSteps:
-        """Outward on both sides, at most so many each; none where the piece cannot show the control."""
-        each = self._each
-        if self.share < _LEAST_SHARE:
-            return VisibleSteps(each.name, self.middle, (), (), self.share)
-        below, above = (outward(self.printed, self.middle, end, count) for end in (each.low, each.high))
-        return VisibleSteps(each.name, self.middle, below, above, self.share)
+    def outward(self, start: float, end: float, count: int, apart: float = 1.0) -> tuple[float, ...]:
+        """Values further and further towards an end; none where the pieces cannot show the control."""
+        return () if self.share < _LEAST_SHARE else outward(self.printed, start, end, count, apart)
+
+    def steps(self, count: int, apart: float = 1.0) -> VisibleSteps:
+        """Outward on both sides, at most so many each; none where the pieces cannot show the control."""
+        family = self._family
+        below, above = (self.outward(family.middle, end, count, apart) for end in (family.low, family.high))
+        return VisibleSteps(family.name, family.middle, below, above, self.share)
 
     def differences(self, values: Sequence[float]) -> tuple[float, ...]:
         """Median ΔE₀₀ of each value's print and the next one's; 0 where the control moves nothing."""
