@@ -16,6 +16,7 @@ from rehearsal.core.proof.chain import Look
 from rehearsal.core.proof.judging import Judgement
 from rehearsal.core.proof.near import Near, NearArea
 from rehearsal.core.proof.screenroad import ScreenRoad
+from rehearsal.core.testsheets.verdictrows import offsets_of
 from rehearsal.core.tuning.damage import Damage
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
@@ -27,6 +28,7 @@ from rehearsal.session import judging as session_judging
 from rehearsal.session import nearness as session_nearness
 from rehearsal.session import roads as session_roads
 from rehearsal.session import shelf as session_shelf
+from rehearsal.session.session import Session
 from rehearsal.session.shelf import measured
 from rehearsal.tasks.conditions import Facts, NoFacts
 from rehearsal.tasks.judging import judge_rendition, losses
@@ -144,3 +146,10 @@ def known_already() -> pytest.MonkeyPatch:
     swap.setattr(KeptTables, "keep", lambda *_: None)
     swap.setattr(KeptTables, "fetch", lambda *_: None)
     return swap
+
+
+def keep_verdict(session: Session, darker: float, cooler: float, flatter: float, verdict: str, words: str = ""):  # type: ignore[no-untyped-def]
+    """Keep a verdict about the open take's print, told in steps."""
+    for name, offset in offsets_of(darker, cooler, flatter).items():
+        session.verdicts.choose(name, offset)
+    return session.verdicts.keep(verdict, words)

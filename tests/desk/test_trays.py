@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 from tests.desk.conftest import pixels, read_page, wait_until_settled
+from tests.known import keep_verdict
 
 from rehearsal.core.icc.standard import space_bytes
 from rehearsal.core.values.adjustments import Values
@@ -278,7 +279,7 @@ def test_logbook_shows_what_was_kept(window: Window) -> None:
     table = window.stack.trays[7].findChild(QTableWidget)
     assert table is not None and table.rowCount() == 3
     assert table.item(0, 1).text() == "Drying line" and table.item(0, 4).text() == "darker by ⅙ stop"
-    window.session.logbook.keep(0.0, -2.0, 0.0, "usable", "")
+    keep_verdict(window.session, 0.0, -2.0, 0.0, "usable", "")
     assert table.rowCount() == 4 and table.item(0, 5).text() == "warmer by 2 steps"
 
 

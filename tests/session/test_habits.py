@@ -8,6 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from tests.known import keep_verdict
 from tests.session.conftest import Desk
 
 from rehearsal.core.errors import RehearsalError
@@ -141,7 +142,7 @@ def test_as_last_time_leaves_a_pictures_own_lightness_to_it(desk: Desk) -> None:
     s = desk.session
     s.takes.change_recipe(by_hand(lightness=1 / 3, contrast=4))
     s.habits.keep_lift()
-    s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+    keep_verdict(s, 0.0, 0.0, 0.0, "good", "")
     other = next(t for t in s.book.all(Take) if t.condition == desk.take.condition and t.master != desk.take.master)
     s.takes.open(other)
     s.takes.change_recipe(by_hand(lightness=-1 / 6))

@@ -12,6 +12,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from tests.conftest import demo_profile, opened_for
+from tests.known import keep_verdict
 from tests.session.conftest import Desk
 
 from rehearsal.core.errors import RehearsalError
@@ -185,7 +186,7 @@ def test_the_logbook_keeps_what_was_written_not_what_the_take_has_become(desk: D
     desk.settle()
     printed = s.now.rendition
     s.takes.change_recipe(by_hand(contrast=40))
-    entry = s.logbook.keep(1.0, 0.0, 0.0, "usable", "")
+    entry = keep_verdict(s, 1.0, 0.0, 0.0, "usable", "")
     assert entry is not None and entry.rendition == printed and entry.rendition.recipe.total["contrast"] == 6
     assert entry.file.endswith("print.tif") and entry.condition_card == s.now.condition
     desk.settle()

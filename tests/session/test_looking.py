@@ -7,6 +7,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from tests.known import keep_verdict
 from tests.session.conftest import Desk
 
 from rehearsal.core.errors import RehearsalError
@@ -185,7 +186,7 @@ def test_a_size_never_comes_without_its_crop(desk: Desk) -> None:
     square = Frame(Crop(0.2, 0.1, 0.4, 0.6), PrintSize(30, 30))
     s.takes.change("frame", frame=square)
     desk.settle()
-    s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+    keep_verdict(s, 0.0, 0.0, 0.0, "good", "")
     s.takes.change("frame", frame=Frame())
     assert "crop went along" in s.logbook.as_last_time()
     assert desk.take.frame == square, "of the same picture, its very frame"
@@ -233,13 +234,15 @@ def test_the_log_waits_until_a_print_is_dry(desk: Desk) -> None:
     s, now = desk.session, datetime(2026, 11, 27, 15, 0)
     condition, rendition = s.now.condition, s.now.rendition
     assert condition is not None and rendition is not None and condition.dry_hours == 24
-    assert s.logbook.wet_until(now) == "", "nothing was written"
+    held = s.verdicts.held
+    assert held is not None and held.printed == "" and s.verdicts.wet_until(held, now) == "", "nothing was written"
     s.takes.change("write", written=Written("/prints/a.tif", rendition, "2026-11-27T14:00"))
-    assert s.logbook.wet_until(now) == "tomorrow, 14:00"
+    held = s.verdicts.held
+    assert held is not None and s.verdicts.wet_until(held, now) == "tomorrow, 14:00"
     s.shelf.change(condition.touched(dry_hours=1.0))
-    assert s.logbook.wet_until(now) == "", "an hour is over"
+    assert s.verdicts.wet_until(held, now) == "", "an hour is over"
     s.shelf.change(condition.touched(dry_hours=0.0))
-    assert s.logbook.wet_until(datetime(2026, 11, 27, 14, 1)) == "", "nobody has told"
+    assert s.verdicts.wet_until(held, datetime(2026, 11, 27, 14, 1)) == "", "nobody has told"
 
 
 def test_losses_are_counted_once_and_a_paper_that_cannot_be_does_not_end_it(

@@ -6,6 +6,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from tests.known import keep_verdict
 from tests.session.conftest import Desk
 
 from rehearsal.core.values.adjustments import Values
@@ -53,7 +54,7 @@ def test_one_undo_list_over_every_kept_kind(desk: Desk, tmp_path: Path, small_cl
     done()
     s.habits.keep(Habit(name="strong", values=Values.of(strength=5)))
     done()
-    s.logbook.keep(2.0, 0.0, 0.0, "usable", "dark")
+    keep_verdict(s, 2.0, 0.0, 0.0, "usable", "dark")
     done()
     s.shelf.remove(s.shelf.conditions[-1])
     done()
@@ -224,7 +225,7 @@ def test_the_lesson_is_set_again_and_stays_the_lesson(desk: Desk) -> None:
     # three right prints with it: it is still what was learnt, also when taken over as last time
     s.takes.change_recipe(desk.take.recipe.with_total("contrast", 4))
     for _ in range(5):
-        s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+        keep_verdict(s, 0.0, 0.0, 0.0, "good", "")
     again = s.logbook.lesson
     assert again is not None and again.values["lightness"] == pytest.approx(stops, abs=0.02)
     other = next(t for t in s.book.all(Take) if t.condition == desk.take.condition and t.master != desk.take.master)
@@ -249,7 +250,7 @@ def test_as_last_time_leaves_places_to_their_picture(desk: Desk) -> None:
     s = desk.session
     place = Step("place", Values.of(contrast=5), place=Ellipse((0.5, 0.3), (0.1, 0.1)))
     s.takes.change_recipe(by_hand(strength=3).having(place))
-    s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+    keep_verdict(s, 0.0, 0.0, 0.0, "good", "")
     other = next(t for t in s.book.all(Take) if t.condition == desk.take.condition and t.master != desk.take.master)
     s.takes.open(other)
     s.logbook.as_last_time()
@@ -330,7 +331,7 @@ def _printed_before(desk: Desk) -> Recipe:
     s = desk.session
     old = replace(by_hand(contrast=12), maths=1)
     s.takes.change("recipe", recipe=old)
-    s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+    keep_verdict(s, 0.0, 0.0, 0.0, "good", "")
     assert s.now.take is not None and s.now.rendition is not None
     fields = tuple(Variant(i, s.now.rendition, (value,)) for i, value in enumerate((4.0, 12.0), 1))
     plan, looked = TestPlan("bracket", "contrast"), Looked("chosen", (2,))
@@ -357,7 +358,7 @@ def test_what_an_earlier_arithmetic_tuned_is_kept_and_named_when_it_is_printed_a
 def test_as_last_time_says_nothing_of_arithmetic_when_it_is_the_same(desk: Desk) -> None:
     s = desk.session
     s.takes.change_recipe(by_hand(contrast=12))
-    s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+    keep_verdict(s, 0.0, 0.0, 0.0, "good", "")
     assert "arithmetic" not in s.logbook.as_last_time()
     s.takes.keep_looks()
     assert desk.take.recipe == by_hand(contrast=12)
@@ -390,7 +391,7 @@ def test_what_is_tuned_by_hand_is_not_counted_twice_in_its_light(desk: Desk) -> 
 def test_the_colour_of_the_light_is_kept_with_a_verdict(desk: Desk) -> None:
     s = desk.session
     s.screen.set(kelvin=3000.0)
-    s.logbook.keep(1.0, 0.0, 0.0, "usable", "")
+    keep_verdict(s, 1.0, 0.0, 0.0, "usable", "")
     assert s.logbook.entries[-1].kelvin == 3000.0
     lesson = s.logbook.lesson
     s.screen.set(kelvin=5000.0)

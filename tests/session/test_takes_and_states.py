@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from tests.known import known_already
+from tests.known import keep_verdict, known_already
 from tests.session.conftest import Desk
 
 from rehearsal.core.values.adjustments import Values
@@ -61,7 +61,7 @@ def test_written_and_printed_are_said_of_this_very_rendition(desk: Desk) -> None
     assert rendition is not None
     s.takes.change("write", written=Written("/prints/a.tif", rendition))
     assert s.standing.of(desk.take).written and not s.standing.of(desk.take).printed
-    s.logbook.keep(0.0, 0.0, 0.0, "good", "")
+    keep_verdict(s, 0.0, 0.0, 0.0, "good", "")
     assert s.standing.of(desk.take).printed
     s.takes.change_recipe(by_hand(contrast=5))
     found = s.standing.of(desk.take)

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import date, datetime
 
 from rehearsal.core.screen.brightness import BrightnessAdvice, advise_brightness, light_sentence
-from rehearsal.core.sheet.drying import dry_at, wet_words
+from rehearsal.core.screen.lessons import Estimate, Reason, reason_of
 from rehearsal.core.sheet.layout import crop_to, fit_size, same_proportion
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.frame import Frame
@@ -19,7 +18,18 @@ from rehearsal.session.now import Now
 from rehearsal.session.screen import Screen
 from rehearsal.session.shelf import Shelf
 from rehearsal.session.takes import Takes
-from rehearsal.workbook.learning import Lesson, learnt, same_light
+from rehearsal.workbook.learning import (
+    LeftOut,
+    Lesson,
+    LessonPoint,
+    estimates,
+    learnt,
+    left_out,
+    lesson_line,
+    paper_key,
+    same_light,
+    teaches,
+)
 from rehearsal.workbook.values import LogEntry, Master, Take
 
 #: What "as last time" takes over besides the print size, for the sentence about it.
@@ -66,47 +76,6 @@ class Logbook:
             return "tune"
         return "paper" if take.condition else "picture"
 
-    # ---- verdicts
-
-    @property
-    def subject(self) -> Rendition | None:
-        """What a verdict given now is about: what was written for the open take, else the take as it is."""
-        take = self._now.take
-        return take.written.rendition if take is not None and take.written is not None else self._now.rendition
-
-    def wet_until(self, now: datetime) -> str:
-        """Until when the open take's print is wet, by its paper's card; empty when it is dry, or nobody knows."""
-        take, condition = self._now.take, self._now.condition
-        if take is None or condition is None or take.written is None:
-            return ""
-        return wet_words(dry_at(take.written.when, condition.dry_hours), now)
-
-    def keep(self, darker: float, cooler: float, flatter: float, verdict: str, words: str) -> LogEntry | None:
-        """Keep a verdict about the open take's print.
-
-        Args:
-            darker, cooler, flatter: steps, as LogEntry has them.
-            verdict: key.
-        """
-        take, condition, master, screen = self._now.take, self._now.condition, self._now.master, self._screen.record
-        if take is None or condition is None or master is None:
-            return None
-        entry = LogEntry(
-            when=date.today().isoformat(), picture=master.name, condition=condition.id, condition_name=condition.name,
-            light=screen.light, lux=screen.lux, kelvin=screen.kelvin, screen_white=screen.white, darker=darker, cooler=cooler,
-            flatter=flatter,
-            verdict=verdict, words=words, file=take.file, rendition=self.subject, view=take.view, condition_card=condition,
-        )  # fmt: skip
-        kept = self._book.do("log", [entry])
-        if not kept:
-            return None
-        self._bus.tell("log")
-        self._bus.say(
-            f"Kept: {master.name} on {condition.paper}. It counts for what is offered to the next take seen in this light."
-        )
-        made: LogEntry = kept[0]
-        return made
-
     # ---- what it teaches
 
     @property
@@ -115,13 +84,45 @@ class Logbook:
         take, screen = self._now.take, self._screen.record
         if take is None:
             return None
-        return learnt(self.entries, take.condition, screen.lux, screen.white, take.recipe, screen.kelvin)
+        card = self._shelf.get(take.condition)
+        return learnt(self.entries, take.condition, screen.lux, screen.white, take.recipe, screen.kelvin, card)
+
+    @property
+    def reason(self) -> Reason | None:
+        """What is to blame for the lightness of prints on the open take's paper; None before any print was judged in this light."""
+        found = self.estimates_for(0 if self._now.take is None else self._now.take.condition).get("lightness")
+        if found is None:
+            return None
+        papers = {paper_key(e)[0] for e in self.teachers}
+        return reason_of(found, len(papers), self._screen.record.white)
+
+    def estimates_for(self, condition: int) -> dict[str, Estimate]:
+        """What was learnt of each quantity for a paper in the present light, in steps."""
+        screen = self._screen.record
+        return estimates(self.entries, condition, screen.lux, screen.white, screen.kelvin, self._shelf.get(condition))
+
+    @property
+    def lesson_line(self) -> list[LessonPoint]:
+        """The lesson of lightness for the open take's paper after each print that taught it."""
+        take, screen = self._now.take, self._screen.record
+        if take is None:
+            return []
+        log = sorted(self.entries, key=lambda e: (e.when, e.id))
+        card = self._shelf.get(take.condition)
+        return lesson_line(log, take.condition, screen.lux, screen.white, screen.kelvin, card)
+
+    @property
+    def left_out(self) -> LeftOut:
+        """What of the logbook does not count for the open take's paper now."""
+        card, screen = self._now.condition, self._screen.record
+        return LeftOut() if card is None else left_out(self.entries, card, screen.lux, screen.white, screen.kelvin)
 
     @property
     def teachers(self) -> list[LogEntry]:
         """Prints of any paper seen in the present light beside the present screen white, the newest first."""
         screen = self._screen.record
-        return [e for e in reversed(self.entries) if same_light(e, screen.lux, screen.kelvin, screen.white)]
+        mine = (e for e in reversed(self.entries) if teaches(e))
+        return [e for e in mine if same_light(e, screen.lux, screen.kelvin, screen.white)]
 
     def apply_lesson(self) -> None:
         """Make what was learnt the take's learnt step."""

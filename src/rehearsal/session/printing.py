@@ -170,6 +170,7 @@ class Printing:
             now = datetime.now().isoformat(timespec="minutes")
             kept = replace(made.written, rendition=as_made_now(made.written.rendition), when=now)
             self._keep_written(take, kept)
+            self._book.keep_profile(opened.paper.digest, opened.paper.data)  # so that it can be printed again in a year
             if made.ticket_error:
                 self._bus.say_wrong(made.ticket_error)
             else:

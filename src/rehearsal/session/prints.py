@@ -98,6 +98,16 @@ class Prints:
         self._begin()
         return kept
 
+    def order_kept(self, job: PrintJob) -> PrintJob | None:
+        """Print what was printed before, as it is kept."""
+        if self._book.is_read_only:
+            self._bus.say_wrong("This workbook is open in another window: print from there.")
+            return None
+        kept = self._book.note(job)
+        self._bus.tell("prints")
+        self._begin()
+        return kept
+
     def _job_of(self, take: Take) -> PrintJob | None:
         condition = self._shelf.get(take.condition)
         if condition is None or not take.hand_over.queue:

@@ -19,6 +19,7 @@ from rehearsal.session.library import Library
 from rehearsal.session.logbook import Logbook
 from rehearsal.session.nearness import Nearness
 from rehearsal.session.now import Now
+from rehearsal.session.past import Past
 from rehearsal.session.printing import Printing
 from rehearsal.session.prints import Prints
 from rehearsal.session.profiles import OpenProfiles
@@ -31,6 +32,7 @@ from rehearsal.session.standing import Standing
 from rehearsal.session.takes import Takes
 from rehearsal.session.tested import Tested
 from rehearsal.session.testing import Testing
+from rehearsal.session.verdicts import Verdicts
 from rehearsal.tasks.tables import KeptTables
 from rehearsal.workbook.home import cache_home
 from rehearsal.workbook.store import Workbook
@@ -81,6 +83,10 @@ class Session:
             self.queues,
         )  # fmt: skip
         self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)
+        self.verdicts = Verdicts(self.book, self.bus, self.jobs, home, self.shelf, self.screen, self.now, self.roads)
+        self.past = Past(
+            self.book, self.bus, self.jobs, self.shelf, self.screen, self.now, self.takes, self.roads, self.prints
+        )
         self.jobs.failed.connect(self._on_failed)
         self.bus.on(("takes",), self._follow_rival)
 
@@ -133,6 +139,7 @@ class Session:
         self.judging.close()
         self.roads.close()
         self.tested.close()
+        self.verdicts.close()
         calm = self.jobs.close()
         self.book.close()
         return calm

@@ -272,7 +272,7 @@ class Testing:
         made, opened, view = self.made, self.opened, self._view()
         if made is None or made.page is None or opened is None or view is None:
             return None
-        key = (made, opened.rendition, _look_key(view[0]), view[1], round(per_mm, 2))
+        key = (made, opened.rendition, look_key(view[0]), view[1], round(per_mm, 2))
         found = self._looks.peek(key)
         job = Job("test-look", key)
         if found is None and job not in self._jobs.running:
@@ -310,7 +310,7 @@ class Testing:
             return None
         rendition = opened.rendition if variant is None else variant.rendition
         shown = variant or Variant(0, opened.rendition)
-        key = (rendition, shown.black, crop, size, _look_key(view[0]), view[1])
+        key = (rendition, shown.black, crop, size, look_key(view[0]), view[1])
         found = self._large.peek(key)
         job = Job("test-large", key)
         if found is None and job not in self._jobs.running:
@@ -364,5 +364,5 @@ class Testing:
         return mine.index(sheet.id) + 1 if sheet.id in mine else 0
 
 
-def _look_key(look: Look) -> Hashable:
+def look_key(look: Look) -> Hashable:
     return look.screen.digest, look.view, look.light, look.hold, look.scale, look.limited

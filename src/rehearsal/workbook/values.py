@@ -199,7 +199,8 @@ class LogEntry:
         rendition: what was printed; None in entries that do not know.
         view: paper view it was compared in.
         condition_card: the condition as it was.
-        print_id: number of the page it is about; 0 for a print that was made elsewhere.
+        print_id: number of the page it is about; 0 for a print that was made elsewhere. printed: when it came out, or its file was
+            written (ISO 8601, local time; empty: not known).
         places: what was said of single places.
         photo: file of a photograph of the print.
         cause: key of what went wrong at the printer; such a print teaches nothing about light.
@@ -226,6 +227,7 @@ class LogEntry:
     view: str = ""
     condition_card: PrintCondition | None = None
     print_id: int = 0
+    printed: str = ""
     places: tuple[PlaceSaid, ...] = ()
     photo: str = ""
     cause: str = ""

@@ -12,6 +12,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from rehearsal.core.values.words import stops_words
+
 #: Standard deviations of what is shared, of what is a paper's own, and of a verdict, in steps.
 SHARED, OWN, NOISE = 2.0, 1.2, 0.6
 _BEND, _ROUNDS = 1.2, 8
@@ -73,3 +75,72 @@ def _solved(structure: np.ndarray, weights: np.ndarray, y: np.ndarray) -> np.nda
 def _left(before: float, known: np.ndarray, solve: np.ndarray) -> float:
     """Standard deviation that is left of what had so much variance before anything was known."""
     return float(np.sqrt(max(before - known @ solve @ known, 0.0)))
+
+
+#: Whites a screen may be set to, cd/m² (common practice, no source).
+_LEAST_WHITE, _MOST_WHITE = 60.0, 160.0
+#: A part of a lesson is named when it is at least half a step, and at least twice its own doubt.
+_LEAST_STEP, _SURE = 0.5, 2.0
+
+
+@dataclass(frozen=True)
+class Reason:
+    """Which part of a lesson of lightness is to blame.
+
+    Attributes:
+        kind: ``screen`` (all papers come out so), ``paper`` (this one alone), ``both``, ``unsure`` (too little is known) or ``right``
+            (nothing is missing).
+        stops: of the part that is named: above 0 prints come out dark.
+        set_to: cd/m² the screen's white should have; 0 where the screen is not named, or is not set within its usual range.
+    """
+
+    kind: str
+    stops: float = 0.0
+    set_to: float = 0.0
+
+
+def reason_of(found: Estimate, papers: int, screen_white: float, step: float = 1 / 6) -> Reason:
+    """Name the reason of what was learnt of lightness.
+
+    Args:
+        papers: how many papers the prints are of: of one alone nobody can tell paper from screen.
+        screen_white: cd/m².
+        step: stops to a step.
+    """
+
+    def sure(value: float, doubt: float) -> bool:
+        return abs(value) >= _LEAST_STEP and abs(value) >= _SURE * doubt
+
+    screen, paper = sure(found.shared, found.shared_doubt), sure(found.own, found.own_doubt)
+    if papers < 2 and abs(found.value) >= _LEAST_STEP:
+        return Reason("unsure", found.value * step)
+    if screen:
+        wanted = screen_white * 2.0 ** (-found.shared * step)
+        inside = screen_white > 0 and _LEAST_WHITE <= wanted <= _MOST_WHITE
+        kind = "both" if paper else "screen"
+        return Reason(kind, found.shared * step, round(wanted) if inside else 0.0)
+    if paper:
+        return Reason("paper", found.own * step)
+    return Reason("unsure" if abs(found.value) >= _LEAST_STEP else "right", found.value * step)
+
+
+def reason_words(reason: Reason, paper: str) -> str:
+    """The reason as a sentence.
+
+    Args:
+        paper: name of the paper that was asked about.
+    """
+    side, size = ("dark" if reason.stops > 0 else "light"), stops_words(reason.stops)
+    if reason.kind in ("screen", "both"):
+        set_to = (
+            f"set the screen to {reason.set_to:.0f} cd/m²"
+            if reason.set_to
+            else "the screen is set too far off for its usual range"
+        )
+        blame = f"{paper} has a part of its own besides" if reason.kind == "both" else "the papers are not to blame"
+        return f"All papers come out {side} by {size}: {set_to}; {blame}."
+    if reason.kind == "paper":
+        return f"{paper} alone comes out {side} by {size}; the screen is not to blame."
+    if reason.kind == "unsure":
+        return f"Prints come out {side} by {size}; nobody can tell yet whether by the screen or by the paper."
+    return "Prints come out as the take."

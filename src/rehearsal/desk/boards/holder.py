@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QStackedWidget
 
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.boards.card import CardBoard
+from rehearsal.desk.boards.causes import CausesBoard
 from rehearsal.desk.boards.habits import HabitsBoard
 from rehearsal.desk.boards.intents import IntentsBoard
 from rehearsal.desk.boards.page import PageBoard
@@ -18,7 +19,9 @@ from rehearsal.desk.boards.screencheck import ScreenCheckBoard
 from rehearsal.desk.boards.shelf import ShelfBoard
 from rehearsal.desk.boards.takes import TakesBoard
 from rehearsal.desk.boards.testsheet import TestSheetBoard
+from rehearsal.desk.boards.twoprints import TwoPrintsBoard
 from rehearsal.desk.boards.twoprofiles import TwoProfilesBoard
+from rehearsal.desk.boards.verdict import VerdictBoard
 from rehearsal.desk.pair.view import PairView
 from rehearsal.session.bus import Change
 from rehearsal.session.session import Session
@@ -29,11 +32,12 @@ BOARDS: dict[str, tuple[type[Board], str]] = {
     "card": (CardBoard, "paper"), "scout": (ScoutBoard, "paper"), "reach": (ReachBoard, "paper"), "two": (TwoProfilesBoard, "paper"),
     "intents": (IntentsBoard, "judge"), "habits": (HabitsBoard, "tune"), "takes": (TakesBoard, "tune"), "page": (PageBoard, "sheet"),
     "prints": (PrintsBoard, "sheet"), "test": (TestSheetBoard, "test"),
+    "verdict": (VerdictBoard, "log"), "causes": (CausesBoard, "log"), "twoprints": (TwoPrintsBoard, "log"),
 }  # fmt: skip
 
 
 #: Boards that open with their station, and what remembers that they were closed by hand.
-_OPEN_THEMSELVES = {"page": "page shown", "test": "test sheet shown"}
+_OPEN_THEMSELVES = {"page": "page shown", "test": "test sheet shown", "verdict": "verdict shown"}
 
 
 class BoardHolder(QStackedWidget):

@@ -11,8 +11,10 @@ from rehearsal.core.proof.advice import rendering_name
 from rehearsal.core.proof.judging import Judgement
 from rehearsal.core.proof.saying import first_sentence, looked_sentence, verdict_sentence
 from rehearsal.core.screen.brightness import lighten_words
+from rehearsal.core.screen.lessons import reason_words
 from rehearsal.core.sheet.cautions import cautions
 from rehearsal.core.sheet.layout import effective_ppi
+from rehearsal.core.testsheets.verdictrows import offset_words
 from rehearsal.core.testsheets.words import plan_words
 from rehearsal.core.values.recipe import LEARNT
 from rehearsal.core.values.words import capital, counted, date_words, in_row, values_words, word
@@ -192,12 +194,21 @@ def _log(session: Session) -> Sentence:
     condition, lesson = session.now.condition, session.logbook.lesson
     if condition is None:
         return Sentence("Nothing has been printed.")
+    held = offset_words(session.verdicts.offsets)
+    hold = f"You hold a print {held} than the take. " if held else ""
     here: list[LogEntry] = [e for e in session.logbook.entries if e.condition == condition.id]
-    if not here:
-        return Sentence(f"No print on {condition.paper} has been looked at yet: the first verdict begins to teach.")
+    reason = session.logbook.reason
+    if not here and reason is None:
+        said = f"No print on {condition.paper} has been looked at yet: the first verdict begins to teach."
+        return Sentence(f"{hold}{said}")
+    if reason is not None and reason.kind != "unsure":
+        count = len(session.logbook.teachers)
+        return Sentence(
+            f"{hold}{counted(count, 'print')} in this light: {reason_words(reason, condition.paper)}", "lesson"
+        )
     learnt = "No correction is offered in this light." if lesson is None else f"Learnt in this light: {lesson.words}."
-    prints = counted(len(here), "print")
-    return Sentence(f"{prints} on {condition.paper}, the last of {date_words(here[-1].when)}. {learnt}", "lesson")
+    last = f", the last of {date_words(here[-1].when)}" if here else ""
+    return Sentence(f"{hold}{counted(len(here), 'print')} on {condition.paper}{last}. {learnt}", "lesson")
 
 
 _BY_STATION: dict[str, Callable[[Session], Sentence]] = {

@@ -150,9 +150,12 @@ def _log(session: Session) -> StationState:
     if entries:
         when = date_words(entries[-1].when)
         return StationState("full", f"printed {when}", when)
-    wet = session.logbook.wet_until(datetime.now())
-    if wet:
-        return StationState("half", f"dries until {wet}", "dries")
+    held = session.verdicts.held
+    if held is not None and held.printed:
+        wet = session.verdicts.wet_until(held, datetime.now())
+        return StationState(
+            "half", f"dries until {wet}" if wet else "dry: which is it?", "dries" if wet else "which is it?"
+        )
     count = sum(e.condition == condition.id for e in log)
     return StationState(
         "empty", f"{counted(count, 'print')} on this paper" if count else "not printed yet", "not printed"

@@ -100,7 +100,7 @@ class Verdict(QWidget):
     #: What the sentences depend on, as a change record names it.
     follows = (
         "take", "picture", "judgement", "first", "accepted", "facts", "screen", "looked", "conditions", "log", "test_sheets",
-        "test_plan", "queues", "prints", "look",
+        "test_plan", "verdict", "queues", "prints", "look",
     )  # fmt: skip
 
     def __init__(self, session: Session) -> None:

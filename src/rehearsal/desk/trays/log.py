@@ -1,114 +1,194 @@
-"""Station 8: how the print came out, and what it teaches."""
+"""Station 8: how prints came out, and what they teach."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from datetime import datetime
+from pathlib import Path
 
 from PyQt6.QtCore import QSignalBlocker
-from PyQt6.QtWidgets import QLineEdit
+from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
-from rehearsal.core.values.words import all_words, date_words, stops_words, word
-from rehearsal.desk.parts.widgets import Form, TuneSlider, button, choice, quiet, table
+from rehearsal.core.screen.lessons import reason_words
+from rehearsal.core.values.words import about_stops, all_words, date_words, word
+from rehearsal.desk import theme
+from rehearsal.desk.parts.flow import flow
+from rehearsal.desk.parts.images import rgb_image
+from rehearsal.desk.parts.learntbars import LearntBar, LearntBars
+from rehearsal.desk.parts.timeline import Timeline, TimePoint
+from rehearsal.desk.parts.widgets import button, choice, quiet, show_choice, table
 from rehearsal.desk.trays.base import Tray
+from rehearsal.desk.trays.logprint import CostColumn, PrintColumn
+from rehearsal.tasks.logfiles import HEADS, row_of, sentence_of
+from rehearsal.workbook.learning import missing_of, same_light, teaches
 from rehearsal.workbook.values import LogEntry
 
-_HEADS = ("date", "picture", "paper", "verdict", "light", "cast", "contrast", "words")
-
-
-def _sixths(value: float) -> str:
-    return stops_words(value / 6)
-
-
-def _steps(value: float) -> str:
-    return f"{value:g} step" if value == 1 else f"{value:g} steps"
-
-
-def _side(more: str, less: str, words: Callable[[float], str], none: str = "as on screen") -> Callable[[float], str]:
-    """Words for a verdict on one scale."""
-    return lambda value: f"{more if value > 0 else less} by {words(abs(value))}" if value else none
-
-
-_DARK = ("darker", "lighter", _sixths)
-_COOL = ("cooler", "warmer", _steps)
-_FLAT = ("flatter", "harder", _steps)
+_STEP = 1 / 6
+_SHOWN = (0, 1, 2, 3, 4, 8, 9, 10, 11, 12)
 
 
 class LogTray(Tray):
-    """Verdict of the dry print, the logbook, as last time."""
+    """Prints along the days or as a table, what was learnt, the chosen print, cost and stock."""
 
-    follows = ("take", "log", "screen")
+    follows = ("take", "log", "screen", "past", "past_look", "littles", "conditions", "looked", "prints")
 
     def build(self) -> None:
-        """Columns: verdict, logbook."""
-        column = self.column("The dry print beside the screen", 360)
-        self._dark = TuneSlider("Light", -12, 12, _side(*_DARK))
-        self._cool = TuneSlider("Cast", -6, 6, _side(*_COOL))
-        self._flat = TuneSlider("Contrast", -6, 6, _side(*_FLAT))
-        for slider in (self._dark, self._cool, self._flat):
-            column.add(slider)
-        form = Form()
-        self._verdict = choice(all_words("verdict"))
-        form.row("Verdict", self._verdict)
-        self._words = QLineEdit()
-        self._words.setPlaceholderText("in words")
-        form.row("Notes", self._words)
-        column.rows.addLayout(form)
-        column.pair(button("Keep in the logbook", self.keep), button("As last time", self._last, "Key A"))
-        self._light = quiet(wrap=True)
-        column.add(self._light)
+        """Columns in the order of use."""
+        self._build_prints()
+        self._build_learnt()
+        print_ = self.column("This print", 280, about=("change-log", "remove-log", "log"))
+        self.print_ = PrintColumn(self.session, print_)
+        self.print_.board_wanted.connect(self.board_wanted)
+        cost = self.column("Cost and stock", 232, about=("change-condition",))
+        self.cost = CostColumn(self.session, cost)
+
+    def _build_prints(self) -> None:
+        column = self.column("Prints, and what each taught", 360, 1, about=("take-in-log",))
+        past = self.session.past
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("search")
+        self.search.setAccessibleName("Search the logbook")
+        self.search.setMaximumWidth(theme.px(110))
+        self.search.textChanged.connect(lambda text: past.show_only(search=text))
+        self.this_paper = button("this paper", self._filter)
+        self.this_picture = button("this picture", self._filter)
+        self.this_light = button("this light", self._filter)
+        self.as_table = button("As a table", self._filter)
+        for each in (self.this_paper, self.this_picture, self.this_light, self.as_table):
+            each.setCheckable(True)
+        self.verdict = choice([("every verdict", ""), *all_words("verdict")])
+        self.verdict.setAccessibleName("Only prints with this verdict")
+        self.verdict.activated.connect(lambda _i: past.show_only(verdict=self.verdict.currentData()))
+        column.rows.addLayout(
+            flow(self.search, self.this_paper, self.this_picture, self.this_light, self.verdict, self.as_table)
+        )
+        self.timeline = Timeline()
+        self.timeline.chosen.connect(self._choose)
+        self.table = table(tuple(HEADS[i] for i in _SHOWN), "Logbook")
+        self.table.itemSelectionChanged.connect(self._choose_row)
+        self.views = QStackedWidget()
+        self.views.addWidget(self.timeline)
+        self.views.addWidget(self.table)
+        column.add(self.views)
+
+    def _build_learnt(self) -> None:
+        column = self.column("What was learnt", 276, about=("learnt",))
+        self.bars = LearntBars()
+        column.add(self.bars)
+        self.reason = quiet(wrap=True)
+        column.add(self.reason)
+        self.afresh = quiet(wrap=True)
+        column.add(self.afresh)
+        self.set_screen = button("Set the screen…", lambda: self.station_wanted.emit("screen"))
+        self.give = button(
+            "Take it as a step", self.session.logbook.apply_lesson, "As the learnt step of the open take"
+        )
+        self.last = button("As last time", self._as_last, "Key A")
+        column.rows.addLayout(flow(self.set_screen, self.give, self.last))
         column.end()
-        book = self.column("Logbook", 420, 1, about=("log",))
-        self._table = table(_HEADS, "Logbook")
-        book.add(self._table)
 
     def on_stand(self, upright: bool) -> None:
         """Beside the pictures there is room for the first words only."""
-        for column in (2, 4, 5, 6, 7):
-            self._table.setColumnHidden(column, upright)
+        for column in range(4, len(_SHOWN)):
+            self.table.setColumnHidden(column, upright)
 
-    def keep(self) -> LogEntry | None:
-        """Write the verdict into the logbook."""
-        kept = self.session.logbook.keep(
-            float(self._dark.slider.value()), float(self._cool.slider.value()), float(self._flat.slider.value()),
-            self._verdict.currentData(), self._words.text().strip(),
-        )  # fmt: skip
-        if kept is not None:
-            for slider in (self._dark, self._cool, self._flat):
-                slider.show_value(0)
-            self._words.clear()
-        return kept
+    # ---- hands
 
-    def _last(self) -> None:
+    def _filter(self) -> None:
+        take, master = self.session.now.take, self.session.now.master
+        paper = take.condition if take is not None and self.this_paper.isChecked() else 0
+        picture = master.name if master is not None and self.this_picture.isChecked() else ""
+        self.session.past.show_only(paper=paper, picture=picture, light=self.this_light.isChecked())
+        self.views.setCurrentIndex(1 if self.as_table.isChecked() else 0)
+
+    def _choose(self, number: int, too: bool) -> None:
+        found = next((e for e in self.session.past.shown if e.id == number), None)
+        self.session.past.choose(found, too)
+
+    def _choose_row(self) -> None:
+        entries, rows = list(reversed(self.session.past.shown)), self.table.selectionModel().selectedRows()
+        if rows and rows[0].row() < len(entries):
+            self.session.past.choose(entries[rows[0].row()])
+
+    def _as_last(self) -> None:
         self.session.bus.say(self.session.logbook.as_last_time())
 
-    def _dryness(self) -> str:
-        """Whether it may be judged yet, counted from the writing of its file."""
-        condition, wet = self.session.now.condition, self.session.logbook.wet_until(datetime.now())
-        if condition is not None and wet:
-            return f"It dries until {wet} ({condition.dry_hours:g} hours, as its card says): wait with the verdict."
-        return "Let it dry first."
+    def export(self, path: Path) -> None:
+        """Write what is shown."""
+        self.session.past.write(path)
+
+    # ---- following
 
     def refresh(self) -> None:
         """Follow the session."""
-        screen, take = self.session.screen.record, self.session.now.take
-        other = take is not None and take.written is not None and take.written.rendition != self.session.now.rendition
-        about = "It is about the file that was written; the take has changed since. " if other else ""
-        self._light.setText(
-            f"{about}Seen in: {word('light', screen.light)}, {screen.lux:.0f} lux{_kelvin(screen.kelvin)}; "
-            f"screen {screen.white:.0f} cd/m². "
-            f"{self._dryness()}"
-        )
-        entries = list(reversed(self.session.logbook.entries))
-        with QSignalBlocker(self._table):
-            self._table.setRowCount(len(entries))
-            for row, e in enumerate(entries):
-                cells = (
-                    date_words(e.when), e.picture, e.condition_name.split(" on ")[0], word("verdict", e.verdict),
-                    _side(*_DARK, none="–")(e.darker), _side(*_COOL, none="–")(e.cooler), _side(*_FLAT, none="–")(e.flatter), e.words,
-                )  # fmt: skip
-                self._table.put(row, cells, cells)
+        self._ask_littles()
+        self._show_prints()
+        self._show_learnt()
+        self.print_.refresh()
+        self.cost.refresh()
+
+    def _ask_littles(self) -> None:
+        wanted = {e.rendition.master for e in self.session.past.shown if e.rendition is not None}
+        masters = [m for m in self.session.takes.masters if m.digest in wanted]
+        self.session.inquiries.ask_littles(masters, theme.px(96), theme.px(64))
+
+    def _show_prints(self) -> None:
+        session, past = self.session, self.session.past
+        shown, littles = past.shown, session.inquiries.littles
+        screen = session.screen.record
+        points = [_point(e, teaches(e) and same_light(e, screen.lux, screen.kelvin, screen.white)) for e in shown]
+        line = [(p.entry.when, -p.stops, p.doubt) for p in session.logbook.lesson_line]
+        pictures = {digest: rgb_image(rgb) for digest, rgb in littles.items() if any(p.key == digest for p in points)}
+        self.timeline.show_prints(points, line, pictures, past.chosen)
+        with QSignalBlocker(self.table):
+            self.table.setRowCount(len(shown))
+            for row, e in enumerate(reversed(shown)):
+                cells = row_of(e)
+                self.table.put(row, [cells[i] for i in _SHOWN], [cells[i] for i in _SHOWN])
+        show_choice(self.verdict, past.verdict)
+
+    def _show_learnt(self) -> None:
+        session = self.session
+        reason, condition = session.logbook.reason, session.now.condition
+        self.bars.show_rows(learnt_rows(self))
+        words = "Nothing yet: the first verdict in this light begins to teach."
+        if reason is not None and condition is not None:
+            count = len(session.logbook.teachers)
+            words = f"From {count} {'print' if count == 1 else 'prints'} in this light. {reason_words(reason, condition.paper)}"
+        self.reason.setText(words)
+        self.afresh.setText(session.logbook.left_out.words)
+        self.set_screen.setVisible(reason is not None and reason.set_to > 0)
+        if reason is not None and reason.set_to > 0:
+            self.set_screen.setText(f"Set the screen to {reason.set_to:.0f} cd/m²…")
+        self.give.setVisible(session.logbook.lesson is not None)
 
 
-def _kelvin(value: float) -> str:
-    return f", {value:.0f} K" if value > 0 else ""
+def learnt_rows(tray: LogTray) -> list[LearntBar]:
+    """What is shared, then each paper that was printed on in this light, the open one strong."""
+    session = tray.session
+    take = session.now.take
+    if take is None:
+        return []
+    found = session.logbook.estimates_for(take.condition).get("lightness")
+    if found is None:
+        return []
+    rows = [LearntBar("this screen", -found.shared * _STEP, found.shared_doubt * _STEP, _size(-found.shared), True)]
+    for condition in dict.fromkeys([take.condition, *(e.condition for e in session.logbook.teachers)]):
+        card = session.shelf.get(condition)
+        own = session.logbook.estimates_for(condition).get("lightness")
+        if card is not None and own is not None:
+            rows.append(LearntBar(card.paper, -own.own * _STEP, own.own_doubt * _STEP, _size(-own.own)))
+    return rows[:4]
+
+
+def _size(steps: float) -> str:
+    """A part in words: under half a step it is about nothing."""
+    if abs(steps) < 0.5:
+        return "about 0"
+    return f"{about_stops(steps * _STEP)} {'lighter' if steps > 0 else 'darker'}".replace("about ", "")
+
+
+def _point(e: LogEntry, counts: bool) -> TimePoint:
+    words = f"{date_words(e.when)}, {e.picture} on {e.condition_name}: {sentence_of(e)}; {word('verdict', e.verdict)}"
+    if e.cause:
+        words += f"; {word('print_cause', e.cause)}"
+    key = "" if e.rendition is None else e.rendition.master
+    return TimePoint(e.id, e.when, -missing_of(e, "lightness") * _STEP, key, words, counts)
