@@ -34,7 +34,7 @@ from rehearsal.core.values.rendition import Rendition
 from rehearsal.demo.make import demo_folder, make_demo
 from rehearsal.workbook.masters import make_master
 from rehearsal.workbook.store import Workbook
-from rehearsal.workbook.values import Master
+from rehearsal.workbook.values import LogEntry, Master
 
 # the same examples on every machine, however slow it is
 settings.register_profile("house", deadline=None, derandomize=True)
@@ -164,7 +164,10 @@ def demo_book(tmp_path: Path, small_cloths: Path, fresh_demo: Path) -> Workbook:
         shutil.copy(small_cloths, path)
         with path.open("ab") as stream:
             stream.write(master.name.encode())
-        book.put(replace(make_master(path), id=master.id, name=master.name))
+        made = book.put(replace(make_master(path), id=master.id, name=master.name))
+        for entry in book.all(LogEntry):
+            if entry.rendition is not None and entry.rendition.master == master.digest:
+                book.put(replace(entry, rendition=replace(entry.rendition, master=made.digest)))
     return book
 
 

@@ -146,8 +146,10 @@ def test_bare_digits_change_nothing(window: Window, take: Callable[[], Take]) ->
 
 
 def test_tab_leaves_every_table(window: Window) -> None:
-    for key, table in (("judge", window.stack.judge.areas.table), ("log", window.stack.trays[AT["log"]]._table)):  # fmt: skip
+    for key, table in (("judge", window.stack.judge.areas.table), ("log", window.stack.trays[AT["log"]].table)):  # fmt: skip
         window.stack.go_to(key)
+        if key == "log":
+            window.stack.trays[AT["log"]].as_table.click()
         for forward in (Qt.Key.Key_Tab, Qt.Key.Key_Backtab):
             table.setFocus()
             press(window, forward)

@@ -11,9 +11,10 @@ from PyQt6.QtTest import QTest
 from skimage import data as photographs
 from tests.conftest import PRESS
 from tests.desk.conftest import press, wait_until_settled
-from tests.desk.test_window import _amount, _button, _click
+from tests.desk.test_window import _amount, _click
 
 from rehearsal.core.values.frame import PrintSize
+from rehearsal.desk.boards.verdict import VerdictBoard
 from rehearsal.desk.frame.window import Window
 from rehearsal.workbook.values import Take
 
@@ -56,7 +57,9 @@ def test_a_real_photograph_through_the_main_job(window: Window, take: Callable[[
     with Image.open(out) as image:
         assert image.mode == "CMYK" and image.size == (1772, 1181)
     window.stack.go(7)
-    _click(_button(window.stack.trays[7], "Keep in the logbook"))
+    board = window.boards.shown
+    assert isinstance(board, VerdictBoard)
+    _click(board.verdicts["usable"])
     assert window.session.logbook.entries[-1].picture == "coffee"
 
 

@@ -276,11 +276,15 @@ def test_rack_opens_takes_and_makes_new_ones(window: Window, take: Callable[[], 
 
 def test_logbook_shows_what_was_kept(window: Window) -> None:
     window.stack.go(7)
-    table = window.stack.trays[7].findChild(QTableWidget)
-    assert table is not None and table.rowCount() == 3
-    assert table.item(0, 1).text() == "Drying line" and table.item(0, 4).text() == "darker by ⅙ stop"
+    tray = window.stack.trays[7]
+    tray.as_table.click()
+    table = tray.findChild(QTableWidget)
+    assert table is not None and table.rowCount() == len(window.session.logbook.entries)
+    newest = window.session.past.shown[-1]
+    assert table.item(0, 1).text() == newest.picture and table.item(0, 5).text() == f"{-newest.darker / 6 + 0.0:.2f}"
+    count = table.rowCount()
     keep_verdict(window.session, 0.0, -2.0, 0.0, "usable", "")
-    assert table.rowCount() == 4 and table.item(0, 5).text() == "warmer by 2 steps"
+    assert table.rowCount() == count + 1 and table.item(0, 6).text() == "10"
 
 
 def test_folding_the_tray(window: Window) -> None:

@@ -26,6 +26,7 @@ from rehearsal.core.values.frame import PrintSize
 from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.desk.boards.verdict import VerdictBoard
 from rehearsal.desk.frame.keys import KEYS, MAP_KEYS
 from rehearsal.desk.frame.pages import lesson_html
 from rehearsal.desk.frame.why import WhyPage
@@ -439,12 +440,13 @@ def test_from_verdict_to_the_next_take(window: Window, take: Callable[[], Take])
     before = window.session.logbook.lesson
     assert before is None or before.mine == 0
     window.stack.go(7)
-    slider = next(s for s in window.stack.trays[7].findChildren(QSlider) if s.accessibleName() == "Light")
-    slider.setValue(4)
-    window.stack.trays[7].findChild(QLineEdit).setText("too dark in the hall")
-    _click(_button(window.stack.trays[7], "Keep in the logbook"))
+    board = window.boards.shown
+    assert isinstance(board, VerdictBoard)
+    window.session.verdicts.choose("lightness", -4 / 6)
+    board.words.setText("too dark in the hall")
+    _click(board.verdicts["usable"])
     entry = window.session.book.all(LogEntry)[-1]
-    assert (entry.darker, entry.words, entry.picture) == (4.0, "too dark in the hall", "Drying line")
+    assert (round(entry.darker, 6), entry.words, entry.picture) == (4.0, "too dark in the hall", "Drying line")
     after = window.session.logbook.lesson
     assert (
         after is not None and after.mine == 1 and 0 < after.values["lightness"] < 2 / 3

@@ -232,6 +232,13 @@ class Past:
         )
         return found
 
+    def cannot_look(self, entry: LogEntry, size: int) -> bool:
+        """True when there can be no looks of a print: its picture or profile is gone, or nobody knows what was printed."""
+        look = self._roads.look
+        return entry.rendition is None or (
+            look is not None and (entry.rendition, size, look_key(look), "causes") in self._failed
+        )
+
     def causes(self, entry: LogEntry, look: str) -> list[Cause]:
         """Likely causes of a look, held against the ticket of that print."""
         card = entry.condition_card or PrintCondition()

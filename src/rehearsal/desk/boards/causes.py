@@ -10,7 +10,7 @@ from rehearsal.core.sheet.causes import LOOKS, Cause
 from rehearsal.core.values.words import date_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
-from rehearsal.desk.parts.focus import paint_focus
+from rehearsal.desk.parts.focus import dress, paint_focus
 from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.rings import paint_ring
 from rehearsal.desk.parts.widgets import button, heading, quiet
@@ -261,6 +261,11 @@ class CausesBoard(Board):
         """The view has changed."""
         self.refresh()
 
+    def set_room(self, room: theme.Room) -> None:
+        """Painted parts follow the room."""
+        super().set_room(room)
+        dress(room, (*self.cards.values(), self.list, self.split))
+
     # ---- hands
 
     def choose(self, look: str) -> None:
@@ -305,6 +310,10 @@ class CausesBoard(Board):
             f"Which one is in your hand? {entry.picture} on {entry.condition_name}, {date_words(entry.when)}"
         )
         looks = self.session.past.cause_looks(entry, _SIZE)
+        if looks is None and self.session.past.cannot_look(entry, _SIZE):
+            self.which.setText(
+                f"The picture or the profile of {entry.picture}, {date_words(entry.when)}, is not there any more: no looks."
+            )
         paper = self._paper()
         images = {} if looks is None else {key: rgb_image(rgb) for key, rgb in looks.items()}
         for key, card in self.cards.items():

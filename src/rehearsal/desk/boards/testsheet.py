@@ -13,6 +13,7 @@ from rehearsal.core.values.testplan import PatchSaid
 from rehearsal.core.values.words import date_words
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
+from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.paperanswers import PaperAnswer
 from rehearsal.desk.parts.pieceview import PieceView
@@ -91,6 +92,11 @@ class TestSheetBoard(Board):
         if self.isVisible():
             self.refresh()
 
+    def set_room(self, room: theme.Room) -> None:
+        """Painted parts follow the room."""
+        super().set_room(room)
+        dress(room, (self.view, self.drawing))
+
     # ---- hands
 
     def _choose(self, numbers: tuple[int, ...]) -> None:
@@ -157,7 +163,7 @@ class TestSheetBoard(Board):
         proportion = shown.width * w / (shown.height * h)
         rgb = testing.large(lies, shown, self.view.wanted_size(proportion))
         frames = [] if lies else [of_crop(p, crop) for p in pieces]
-        image = None if rgb is None else rgb_image(rgb)
+        image = self.drawing.picture_of(lies) if rgb is None else rgb_image(rgb)
         self.view.show_print(image, proportion, frames, self._paper_colour())
         master = self.session.now.master
         name = "" if master is None else master.name

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout
 from rehearsal.core.values.words import date_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
+from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.pieceview import PieceView
 from rehearsal.desk.parts.widgets import quiet
@@ -45,6 +46,11 @@ class TwoPrintsBoard(Board):
     def open(self) -> None:
         """Show the two."""
         self.refresh()
+
+    def set_room(self, room: theme.Room) -> None:
+        """Painted parts follow the room."""
+        super().set_room(room)
+        dress(room, self.views)
 
     def refresh_pictures(self) -> None:
         """The view has changed."""

@@ -6,7 +6,7 @@ from datetime import datetime
 from functools import partial
 
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout
 
 from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT
@@ -15,6 +15,7 @@ from rehearsal.core.values.words import all_words, date_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.parts.flow import flow
+from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.lookrows import LookRow
 from rehearsal.desk.parts.pieceview import PieceView
@@ -152,6 +153,11 @@ class VerdictBoard(Board):
             row.addWidget(made)
         return row
 
+    def set_room(self, room: theme.Room) -> None:
+        """Painted parts follow the room."""
+        super().set_room(room)
+        dress(room, (self.view, *self.rows_of.values()))
+
     # ---- hands
 
     def _point(self, name: str, offset: float | None) -> None:
@@ -218,8 +224,13 @@ class VerdictBoard(Board):
         self.view.marks = [
             ((p.x - crop.x) / crop.width, (p.y - crop.y) / crop.height, word("place_said", p.what).lower()) for p in verdicts.places
         ]  # fmt: skip
-        self.view.show_print(None if rgb is None else rgb_image(rgb), proportion, [], paper)
+        self.view.show_print(self._meanwhile() if rgb is None else rgb_image(rgb), proportion, [], paper)
         self._show_words()
+
+    def _meanwhile(self) -> QImage | None:
+        """The pointed picture as small as it lies in its row, until it is there in full."""
+        pointed = self.session.verdicts.pointed
+        return None if pointed is None else self.rows_of[pointed[0]].picture_of(pointed[1])
 
     def _show_light(self) -> None:
         key, lux, kelvin = self.session.verdicts.light

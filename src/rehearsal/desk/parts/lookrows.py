@@ -58,6 +58,12 @@ class LookRow(QWidget):
     def _words(self, offset: float) -> str:
         return f"{self._more if offset > 0 else self._less} by {abs(offset):.3g}"
 
+    def picture_of(self, offset: float) -> QImage | None:
+        """The row's own picture of an offset; None where there is none."""
+        offsets = () if self._row is None else self._row.offsets
+        at = offsets.index(offset) if offset in offsets else -1
+        return self._pictures[at] if 0 <= at < len(self._pictures) else None
+
     # ---- where things are
 
     @property

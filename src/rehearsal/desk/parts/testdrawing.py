@@ -84,6 +84,14 @@ class TestDrawing(QWidget):
     def _words(made: WorkedOut) -> str:
         return "; ".join(f"{v.number} {label}" for v, label in zip(made.planned.variants, made.labels, strict=True))
 
+    def picture_of(self, numbers: tuple[int, ...]) -> QImage | None:
+        """The first piece of a field as small as it lies here; None for a gap, and while it is coming."""
+        page = self.page
+        if page is None or len(numbers) != 1 or numbers[0] > len(page.fields):
+            return None
+        each = len(page.fields[0].pieces)
+        return self._pictures.get((numbers[0] - 1) * each)
+
     @property
     def page(self) -> TestPage | None:
         """The sheet as it is laid."""

@@ -185,7 +185,9 @@ class Timeline(QWidget):
 
     def _paint_print(self, painter: QPainter, point: TimePoint) -> None:
         rect, chosen = self.rect_of(point.number), point.number in self._chosen
-        painter.setOpacity(1.0 if point.counts else 0.45)
+        lightest = self.room.lightest / 255  # nothing here is lighter than a paper that is shown
+        painter.fillRect(rect, QColor(15, 15, 15))
+        painter.setOpacity(lightest * (1.0 if point.counts else 0.45))
         painter.fillRect(rect, QColor(0xE6, 0xE6, 0xE6))
         picture = self._pictures.get(point.key)
         inner = rect.adjusted(3, 3, -3, -3)

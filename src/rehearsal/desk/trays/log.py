@@ -11,6 +11,7 @@ from rehearsal.core.screen.lessons import reason_words
 from rehearsal.core.values.words import about_stops, all_words, date_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.flow import flow
+from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.learntbars import LearntBar, LearntBars
 from rehearsal.desk.parts.timeline import Timeline, TimePoint
@@ -116,6 +117,10 @@ class LogTray(Tray):
         self.session.past.write(path)
 
     # ---- following
+
+    def set_room(self, room: theme.Room) -> None:
+        """Painted parts follow the room."""
+        dress(room, (self.timeline, self.bars))
 
     def refresh(self) -> None:
         """Follow the session."""

@@ -16,6 +16,7 @@ from rehearsal.core.values.adjustments import ADJUSTMENTS, Adjustment
 from rehearsal.core.values.testplan import KINDS, LAYOUTS, MOST_PIECES
 from rehearsal.core.values.words import word
 from rehearsal.desk import theme
+from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.kindcard import Choices, Members, MiniCard
 from rehearsal.desk.parts.stepline import StepLine
 from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
@@ -206,6 +207,10 @@ class TestTray(Tray):
         return Path(path) if path else None
 
     # ---- following
+
+    def set_room(self, room: theme.Room) -> None:
+        """Painted parts follow the room."""
+        dress(room, (*self.kinds.values(), *self.layouts.values(), *self.lines, self.look.grid))
 
     def refresh(self) -> None:
         """Follow the session."""
