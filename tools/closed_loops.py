@@ -39,7 +39,7 @@ from rehearsal.tasks.printing import device_xyz
 from rehearsal.workbook.learning import learnt
 from rehearsal.workbook.values import LogEntry
 
-#: Noise of a verdict, in its steps of a sixth of a stop; deviation of a screen from right, stops.
+#: Noise of a verdict, in its steps of a sixth of a stop; deviation of a screen from right, stops of light.
 NOISE, SCREEN = 0.3, 1 / 3
 LUX, WHITE = 320.0, 100.0
 #: What is as the take to the eye: half a sixth of a stop.
@@ -68,11 +68,24 @@ class World:
         return OpenRendition(rendition, self.picture, profile)
 
     def off(self, paper: int, recipe: Recipe) -> float:
-        """How much lighter a print looks than the take without its learnt step does on this screen, in stops, to an eye without noise."""
+        """How much lighter a print looks than the take without its learnt step does on this screen, to an eye without noise.
+
+        In stops of the picture, as the rows it is held against have them: a stop of the picture is less than one of the print, whose
+        black is lighter.
+        """
+        return (self._kept(paper, recipe) - self.screen) / self.slope(paper)
+
+    def slope(self, paper: int) -> float:
+        """Stops of the print to a stop of the picture."""
+        ends = [Recipe().having(Step(LEARNT, Values.of(lightness=side / 6))) for side in (-1, 1)]
+        low, high = (self._kept(paper, end) for end in ends)
+        return (high - low) * 3
+
+    def _kept(self, paper: int, recipe: Recipe) -> float:
         key = paper, recipe
         if key not in self.known:
             self.known[key] = self._measured(paper, recipe)
-        return self.known[key] - self.screen
+        return self.known[key]
 
     def _measured(self, paper: int, recipe: Recipe) -> float:
         """Stops by which the press's print is lighter than the take without its learnt step, compared as the program compares."""
@@ -128,7 +141,7 @@ def test_sheets(world: World, paper: int, most: int = 2) -> tuple[float, float, 
     """Find the lightness by test sheets: the value, the one that would have been right, and how many sheets it took."""
     opened = world.opened(paper, Recipe())
     right = -world.off(paper, Recipe())
-    plan, value = TestPlan("bracket", count=6), 0.0
+    plan, value = TestPlan("bracket", count=9), 0.0
     for sheet in range(1, most + 1):
         planned = _planned(opened, plan)
         values = [v.values[0] for v in planned.variants]

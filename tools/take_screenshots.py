@@ -22,9 +22,8 @@ from PyQt6.QtWidgets import QApplication, QDialog
 from rehearsal.core.icc import open_profile
 from rehearsal.core.icc.write import text_tag
 from rehearsal.core.values.adjustments import Values
-from rehearsal.core.values.frame import PrintSize
 from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, Recipe, Step, habit_origin
-from rehearsal.core.values.sheet import Caption, Several
+from rehearsal.core.values.sheet import Caption
 from rehearsal.demo.make import demo_folder, make_demo
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
@@ -54,6 +53,13 @@ def open_named(window: Window, name: str) -> None:
     if master is not None:
         window.session.takes.open_master(master)
         settle(window)
+
+
+def open_first(window: Window, name: str) -> None:
+    """Open the first take of a picture of the demo."""
+    master = next(m for m in window.session.takes.masters if m.name == name)
+    window.session.takes.open(window.session.takes.of(master.id)[0])
+    settle(window)
 
 
 def dialog_shot(window: Window, opener, path: Path) -> None:  # type: ignore[no-untyped-def]
@@ -136,16 +142,6 @@ def sheets(window: Window, take) -> None:  # type: ignore[no-untyped-def]
     QTest.qWait(800)
     take("7-sheet")
     session.sheets.mend([c.mend for c in session.sheets.cautions])
-    others = [t for t, _name in session.sheets.can_share()][:3]
-    for each, size in zip(others, (PrintSize(15.0, 10.0), PrintSize(18.0, 12.0), PrintSize(12.0, 8.0)), strict=False):
-        session.book.note(replace(each, frame=replace(each.frame, size=size)))
-    session.takes.change("frame", frame=replace(session.now.take.frame, size=PrintSize(21.0, 14.0)))
-    session.sheets.lay_several(Several("packed", gap=6.0, takes=tuple(t.id for t in others), cut_marks=True))
-    board.show_panel("several")
-    settle(window)
-    take("7-several")
-    session.takes.undo()
-    session.takes.undo()
     session.sheets.choose_queue(SIMULATED)
     settle(window)
     session.prints.order([session.now.take])
@@ -204,18 +200,40 @@ def shots(window: Window, folder: Path, wanted: list[str]) -> None:
     window.boards.toggle("takes")
     take("5-takes")
     window.boards.toggle("takes")
-    window.stack.go(5)
-    take("6-test")
+    open_first(window, "Drying line")
+    test_sheet(window, take)
     open_named(window, "Drying line")
     sheets(window, take)
     open_named(window, "Earthenware")
     window.stack.go(6)
     if not wanted or "7-ticket" in wanted:
         dialog_shot(window, window.stack.sheet.show_ticket, folder / "7-ticket.png")
-    window.rack.fold(False)
+    open_first(window, "Drying line")
     window.stack.go(7)
-    take("8-log-rack")
-    window.rack.fold(True)
+    settle(window)
+    rows = window.session.verdicts.rows
+    if rows is not None:
+        window.session.verdicts.choose("lightness", rows[0].offsets[rows[0].middle - 1])
+        window.session.verdicts.choose("warmth", rows[1].offsets[rows[1].middle + 1])
+    take("8-log")
+    window.boards.open_board("causes")
+    take("8-causes")
+    window.boards.dismiss()
+
+
+def test_sheet(window: Window, take) -> None:  # type: ignore[no-untyped-def]
+    """A sheet of two controls at once that was printed, dried and looked at: the best lies between two fields."""
+    window.stack.go(5)
+    window.session.testing.wish(kind="two")
+    settle(window)
+    window.stack.test.write_to(Path(os.environ["XDG_DATA_HOME"]) / "sheet.tif")
+    settle(window)
+    sheet = window.session.tested.last
+    if sheet is not None:
+        window.session.testing.look_at(sheet)
+        window.session.tested.choose(sheet, (5, 6))
+        window.session.tested.see_wedges(window.session.tested.last, 3, 2)
+    take("6-test")
 
 
 def main() -> None:

@@ -89,22 +89,32 @@ def _estimate(**fields: float) -> Estimate:
     return replace(Estimate(0.0, 0.5, 0.0, 0.5, 0.0, 0.5, 5, 3), **fields)  # type: ignore[arg-type]
 
 
-def test_the_reason_names_the_screen_only_when_two_papers_say_so() -> None:
+def test_the_reason_names_the_screen_only_when_all_papers_say_so() -> None:
     dark = _estimate(value=1.6, shared=1.6, shared_doubt=0.4)
-    found = reason_of(dark, 2, 100.0)
+    other = _estimate(value=1.2, shared=1.6, shared_doubt=0.4)
+    found = reason_of(dark, [dark, other], 100.0)
     # the screen is 1.6 sixths of a stop too bright: 100 / 2^(1.6/6)
     assert found.kind == "screen" and found.set_to == round(100 / 2 ** (1.6 / 6)) == 83
-    assert reason_of(dark, 1, 100.0).kind == "unsure", "one paper cannot tell"
-    assert reason_of(replace(dark, shared_doubt=0.81), 2, 100.0).kind == "unsure", "its doubt is too large"
-    assert reason_of(_estimate(value=0.4, shared=0.4, shared_doubt=0.1), 2, 100.0).kind == "right", "under half a step"
+    assert reason_of(dark, [dark], 100.0).kind == "unsure", "one paper cannot tell"
+    doubtful = replace(dark, shared_doubt=1.1)
+    assert reason_of(doubtful, [doubtful, other], 100.0).kind == "unsure", "its doubt is too large"
+    assert reason_of(dark, [dark, replace(other, value=0.4)], 100.0).kind == "unsure", "not all come out so"
+    assert reason_of(dark, [dark, replace(other, value=-1.2)], 100.0).kind == "unsure"
+    little = _estimate(value=0.4, shared=0.4, shared_doubt=0.1)
+    assert reason_of(little, [little, little], 100.0).kind == "right", "under half a step"
     paper = _estimate(value=1.5, own=1.4, own_doubt=0.5)
-    assert reason_of(paper, 2, 100.0) == Reason("paper", pytest.approx(1.4 / 6), 0.0)  # type: ignore[arg-type]
-    both = reason_of(_estimate(value=3.0, shared=1.6, shared_doubt=0.4, own=1.4, own_doubt=0.5), 3, 100.0)
-    assert both.kind == "both"
-    far = reason_of(_estimate(value=6.0, shared=6.0, shared_doubt=0.4), 2, 90.0)
-    assert far.kind == "screen" and far.set_to == 0.0, "45 cd/m² is no usual white"
-    light = reason_of(_estimate(value=-1.5, shared=-1.5, shared_doubt=0.3), 2, 100.0)
-    assert light.set_to == 119 and light.stops < 0
+    right = _estimate(value=0.1)
+    assert reason_of(paper, [paper, right], 100.0) == Reason("paper", pytest.approx(1.4 / 6), 0.0)  # type: ignore[arg-type]
+    assert reason_of(paper, [paper, right, other], 100.0).kind == "unsure", (
+        "another paper comes out dark too: not this one alone"
+    )
+    both = _estimate(value=3.0, shared=1.6, shared_doubt=0.4, own=1.4, own_doubt=0.5)
+    assert reason_of(both, [both, other], 100.0).kind == "both"
+    far = _estimate(value=6.0, shared=6.0, shared_doubt=0.4)
+    assert reason_of(far, [far, far], 90.0) == Reason("screen", 1.0, 0.0), "45 cd/m² is no usual white"
+    light = _estimate(value=-1.5, shared=-1.5, shared_doubt=0.3)
+    found = reason_of(light, [light, light], 100.0)
+    assert found.set_to == 119 and found.stops < 0
 
 
 def test_the_reason_in_words() -> None:

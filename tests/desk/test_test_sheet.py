@@ -144,14 +144,14 @@ def test_from_the_plan_to_the_take(
     look.black_step.setValue(3)
     assert (
         _sheet(window).looked.wedges.black == 3.0
-        and "within 2 L* of the deepest black are one black" in look.follows.text()
+        and "within 2 L* of the deepest black are one black" in look.dryness.text()
     )
 
 
 def test_none_of_them_is_kept_and_the_next_sheet_goes_on(window: Window, board: TestSheetBoard, tmp_path: Path) -> None:
     tray = window.stack.test
     sheet = _write(window, board, tmp_path / "a.tif")
-    assert tray.look.up.text() == "None: further, lighter"
+    assert tray.look.up.text() == "Further: lighter"
     QTest.mouseClick(tray.look.up, Qt.MouseButton.LeftButton)
     assert "None of them: further, lighter." in window.verdict.text
     QTest.mouseClick(tray.look.next, Qt.MouseButton.LeftButton)

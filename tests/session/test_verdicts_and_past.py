@@ -253,7 +253,7 @@ def test_a_print_is_the_same_pixels_in_a_year_or_says_what_changed(desk: Desk, t
     then = s.past.then(entry)
     assert then is not None and then.same and 0 < then.mean < then.worst and f"mean ΔE₀₀ {then.mean:.1f}" in then.words
     s.past.write_again(entry, tmp_path / "again.tif", ())
-    desk.until(lambda: (tmp_path / "again.tif").exists())
+    desk.until((tmp_path / "again.tif").exists)
     desk.until(lambda: not s.jobs.is_running("write"))
     from rehearsal.core.picture.file import read_picture
 

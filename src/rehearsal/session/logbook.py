@@ -26,7 +26,6 @@ from rehearsal.workbook.learning import (
     learnt,
     left_out,
     lesson_line,
-    paper_key,
     same_light,
     teaches,
 )
@@ -90,11 +89,14 @@ class Logbook:
     @property
     def reason(self) -> Reason | None:
         """What is to blame for the lightness of prints on the open take's paper; None before any print was judged in this light."""
-        found = self.estimates_for(0 if self._now.take is None else self._now.take.condition).get("lightness")
-        if found is None:
+        take = self._now.take
+        found = None if take is None else self.estimates_for(take.condition).get("lightness")
+        if take is None or found is None:
             return None
-        papers = {paper_key(e)[0] for e in self.teachers}
-        return reason_of(found, len(papers), self._screen.record.white)
+        others = dict.fromkeys(e.condition for e in self.teachers if e.condition != take.condition)
+        papers = [self.estimates_for(number)["lightness"] for number in others]
+        mine = [found] if found.mine else []
+        return reason_of(found, [*mine, *papers], self._screen.record.white)
 
     def estimates_for(self, condition: int) -> dict[str, Estimate]:
         """What was learnt of each quantity for a paper in the present light, in steps."""

@@ -79,8 +79,8 @@ def _left(before: float, known: np.ndarray, solve: np.ndarray) -> float:
 
 #: Whites a screen may be set to, cd/m² (common practice, no source).
 _LEAST_WHITE, _MOST_WHITE = 60.0, 160.0
-#: A part of a lesson is named when it is at least half a step, and at least twice its own doubt.
-_LEAST_STEP, _SURE = 0.5, 2.0
+#: A part of a lesson is named when it is at least half a step, and at least one and a half times its own doubt.
+_LEAST_STEP, _SURE = 0.5, 1.5
 
 
 @dataclass(frozen=True)
@@ -99,11 +99,12 @@ class Reason:
     set_to: float = 0.0
 
 
-def reason_of(found: Estimate, papers: int, screen_white: float, step: float = 1 / 6) -> Reason:
+def reason_of(found: Estimate, papers: Sequence[Estimate], screen_white: float, step: float = 1 / 6) -> Reason:
     """Name the reason of what was learnt of lightness.
 
     Args:
-        papers: how many papers the prints are of: of one alone nobody can tell paper from screen.
+        found: for the paper that is asked about; papers: for each paper that was printed on, that one among them: of one alone nobody can
+            tell paper from screen, and the screen is named only when all of them come out on the same side.
         screen_white: cd/m².
         step: stops to a step.
     """
@@ -111,15 +112,16 @@ def reason_of(found: Estimate, papers: int, screen_white: float, step: float = 1
     def sure(value: float, doubt: float) -> bool:
         return abs(value) >= _LEAST_STEP and abs(value) >= _SURE * doubt
 
-    screen, paper = sure(found.shared, found.shared_doubt), sure(found.own, found.own_doubt)
-    if papers < 2 and abs(found.value) >= _LEAST_STEP:
-        return Reason("unsure", found.value * step)
-    if screen:
+    own = sure(found.own, found.own_doubt)
+    if len(papers) < 2:
+        return Reason("unsure" if abs(found.value) >= _LEAST_STEP else "right", found.value * step)
+    alike = all(each.value * found.shared > 0 and abs(each.value) >= _LEAST_STEP for each in papers)
+    if alike and sure(found.shared, found.shared_doubt):
         wanted = screen_white * 2.0 ** (-found.shared * step)
         inside = screen_white > 0 and _LEAST_WHITE <= wanted <= _MOST_WHITE
-        kind = "both" if paper else "screen"
-        return Reason(kind, found.shared * step, round(wanted) if inside else 0.0)
-    if paper:
+        return Reason("both" if own else "screen", found.shared * step, round(wanted) if inside else 0.0)
+    others_right = all(abs(each.value) < _LEAST_STEP for each in papers if each != found)
+    if own and others_right:
         return Reason("paper", found.own * step)
     return Reason("unsure" if abs(found.value) >= _LEAST_STEP else "right", found.value * step)
 

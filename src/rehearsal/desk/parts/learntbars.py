@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rehearsal.desk import theme
 
-_ROW, _NAME, _WORDS, _BAR = 24, 104, 84, 9
+_ROW, _NAME, _WORDS, _BAR = 21, 96, 84, 8
 
 
 @dataclass(frozen=True)
@@ -32,14 +32,14 @@ class LearntBars(QWidget):
         super().__init__()
         self.room = theme.ROOMS["mid"]
         self._rows: Sequence[LearntBar] = ()
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
         self.setAccessibleName("What was learnt of lightness")
 
     def show_rows(self, rows: Sequence[LearntBar]) -> None:
         """The rows."""
         if len(rows) != len(self._rows):
             self._rows = rows
-            self.updateGeometry()
+            self.setMinimumHeight(theme.px(_ROW) * max(len(rows), 1))
         self._rows = rows
         self.setAccessibleDescription("; ".join(f"{r.name}: {r.words}" for r in rows))
         self.update()

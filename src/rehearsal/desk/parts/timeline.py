@@ -104,9 +104,15 @@ class Timeline(QWidget):
         most = max([abs(p.stops) for p in self._points] + [abs(v) + d for _day_, v, d in self._line], default=0.0)
         return float(max(_LEAST_SIXTHS, -(-most * 6 // 1)) + 1) / 6
 
+    def _size(self) -> tuple[float, float]:
+        """Width and height of a print: smaller where there are many."""
+        room = (self.width() - theme.px(_LEFT + _RIGHT)) / max(len(self._points), 1)
+        share = min(max(room / theme.px(_WIDE), 0.6), 1.0)
+        return theme.px(_WIDE) * share, theme.px(_HIGH) * share
+
     def _x(self, day: int) -> float:
         first, last = self._days()
-        half = theme.px(_WIDE) / 2
+        half = self._size()[0] / 2
         room = self.width() - theme.px(_LEFT + _RIGHT) - 2 * half
         return theme.px(_LEFT) + half + room * (day - first) / (last - first)
 
@@ -117,7 +123,7 @@ class Timeline(QWidget):
     def rect_of(self, number: int) -> QRectF:
         """Where a print is."""
         point = next(p for p in self._points if p.number == number)
-        wide, high = theme.px(_WIDE), theme.px(_HIGH)
+        wide, high = self._size()
         return QRectF(self._x(_day(point.day)) - wide / 2, self._y(point.stops) - high / 2, wide, high)
 
     def number_at(self, at: QPointF) -> int | None:
@@ -140,9 +146,10 @@ class Timeline(QWidget):
                 "No print here yet: the first verdict begins the line.",
             )
             return
-        self._paint_lesson(painter)
+        self._paint_doubt(painter)
         for point in self._points:
             self._paint_print(painter, point)
+        self._paint_lesson(painter)
         self._paint_days(painter)
         paint_focus(painter, self, self.room)
 
@@ -167,7 +174,7 @@ class Timeline(QWidget):
         painter.drawText(QRectF(theme.px(_LEFT) + 4, self._y(self._reach()) - 4, 120, 16), side, "lighter")
         painter.drawText(QRectF(theme.px(_LEFT) + 4, self._y(-self._reach()) - 12, 120, 16), side, "darker")
 
-    def _paint_lesson(self, painter: QPainter) -> None:
+    def _paint_doubt(self, painter: QPainter) -> None:
         if not self._line:
             return
         at = [(self._x(_day(day)), value, doubt) for day, value, doubt in self._line]
@@ -177,6 +184,11 @@ class Timeline(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(grey)
         painter.drawPolygon(QPolygonF(band))
+
+    def _paint_lesson(self, painter: QPainter) -> None:
+        if not self._line:
+            return
+        at = [(self._x(_day(day)), value, doubt) for day, value, doubt in self._line]
         painter.setPen(QPen(self.room.colour("text"), 1.8))
         painter.drawPolyline(QPolygonF([QPointF(x, self._y(v)) for x, v, _d in at]))
         end = QPointF(at[-1][0], self._y(at[-1][1]))

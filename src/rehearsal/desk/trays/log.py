@@ -8,7 +8,7 @@ from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
 from rehearsal.core.screen.lessons import reason_words
-from rehearsal.core.values.words import about_stops, all_words, date_words, word
+from rehearsal.core.values.words import about_stops, all_words, counted, date_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.focus import dress
@@ -42,12 +42,12 @@ class LogTray(Tray):
         self.cost = CostColumn(self.session, cost)
 
     def _build_prints(self) -> None:
-        column = self.column("Prints, and what each taught", 360, 1, about=("take-in-log",))
+        column = self.column("Prints, and what each taught", 556, 1, about=("take-in-log",))
         past = self.session.past
         self.search = QLineEdit()
         self.search.setPlaceholderText("search")
         self.search.setAccessibleName("Search the logbook")
-        self.search.setMaximumWidth(theme.px(110))
+        self.search.setMaximumWidth(theme.px(96))
         self.search.textChanged.connect(lambda text: past.show_only(search=text))
         self.this_paper = button("this paper", self._filter)
         self.this_picture = button("this picture", self._filter)
@@ -71,7 +71,9 @@ class LogTray(Tray):
         column.add(self.views)
 
     def _build_learnt(self) -> None:
-        column = self.column("What was learnt", 276, about=("learnt",))
+        column = self.column("What was learnt", 296, about=("learnt",))
+        self.from_words = quiet()
+        column.beside_title(self.from_words)
         self.bars = LearntBars()
         column.add(self.bars)
         self.reason = quiet(wrap=True)
@@ -80,10 +82,9 @@ class LogTray(Tray):
         column.add(self.afresh)
         self.set_screen = button("Set the screen…", lambda: self.station_wanted.emit("screen"))
         self.give = button(
-            "Take it as a step", self.session.logbook.apply_lesson, "As the learnt step of the open take"
+            "As a step", self.session.logbook.apply_lesson, "Takes it as the learnt step of the open take"
         )
-        self.last = button("As last time", self._as_last, "Key A")
-        column.rows.addLayout(flow(self.set_screen, self.give, self.last))
+        column.rows.addLayout(flow(self.set_screen, self.give))
         column.end()
 
     def on_stand(self, upright: bool) -> None:
@@ -108,9 +109,6 @@ class LogTray(Tray):
         entries, rows = list(reversed(self.session.past.shown)), self.table.selectionModel().selectedRows()
         if rows and rows[0].row() < len(entries):
             self.session.past.choose(entries[rows[0].row()])
-
-    def _as_last(self) -> None:
-        self.session.bus.say(self.session.logbook.as_last_time())
 
     def export(self, path: Path) -> None:
         """Write what is shown."""
@@ -156,8 +154,8 @@ class LogTray(Tray):
         self.bars.show_rows(learnt_rows(self))
         words = "Nothing yet: the first verdict in this light begins to teach."
         if reason is not None and condition is not None:
-            count = len(session.logbook.teachers)
-            words = f"From {count} {'print' if count == 1 else 'prints'} in this light. {reason_words(reason, condition.paper)}"
+            words = reason_words(reason, condition.paper)
+        self.from_words.setText(f"{counted(len(session.logbook.teachers), 'print')} in this light; how light")
         self.reason.setText(words)
         self.afresh.setText(session.logbook.left_out.words)
         self.set_screen.setVisible(reason is not None and reason.set_to > 0)

@@ -59,7 +59,8 @@ class PrintColumn(QObject):
         )
         self.attach = button("Photograph…", self._attach)
         self.remove = button("Take it out", self._remove)
-        column.rows.addLayout(flow(self.again, self.wrong, self.compare, self.attach, self.remove))
+        self.last = button("As last time", self._as_last, "Key A: settings of the last print on the open take's paper")
+        column.rows.addLayout(flow(self.again, self.wrong, self.compare, self.attach, self.remove, self.last))
         column.end()
 
     @property
@@ -88,6 +89,9 @@ class PrintColumn(QObject):
         if path:
             self._change(photo=path)
 
+    def _as_last(self) -> None:
+        self.session.bus.say(self.session.logbook.as_last_time())
+
     def _remove(self) -> None:
         if self.entry is not None:
             self.session.past.remove(self.entry)
@@ -113,6 +117,7 @@ class PrintColumn(QObject):
         show_choice(self.verdict, entry.verdict)
         if not self.words.hasFocus():
             self.words.setText(entry.words)
+            self.words.setCursorPosition(0)
         self._show_then(entry)
         self._show_photo(entry)
 

@@ -63,8 +63,8 @@ class LookColumn(QObject):
         for each in self.words.values():
             each.setCheckable(True)
         rows.addLayout(flow(*self.words.values()))
-        self.up = button("None: further up", lambda: self._end("further-up"))
-        self.down = button("None: further down", lambda: self._end("further-down"))
+        self.up = button("Further up", lambda: self._end("further-up"))
+        self.down = button("Further down", lambda: self._end("further-down"))
         self.untouched = button("Untouched was best", lambda: self._end("none-better"))
         self.give = button("Give it to the take", self._give)
         self.next = button("Plan the next sheet", self._next)
@@ -78,8 +78,6 @@ class LookColumn(QObject):
             field.valueChanged.connect(lambda _v: self._wedges())
             wedges.append(field)
         rows.addLayout(flow(*wedges))
-        self.follows = quiet(wrap=True)
-        rows.addWidget(self.follows)
         return rows
 
     # ---- hands
@@ -149,15 +147,16 @@ class LookColumn(QObject):
         fields = shown and sheet is not None and sheet.plan.kind != "papers"
         for widget in (self.grid, self.black_step, self.white_step, *self.words.values(), self.untouched):
             widget.setEnabled(fields)
-        self.dryness.setText(self._dry_words(sheet))
+        seen = "" if sheet is None else one_black_words(sheet.looked.wedges, self._paper())
+        self.dryness.setText(f"{self._dry_words(sheet)} {seen}".strip())
         self.printed.setVisible(sheet is not None and not sheet.printed)
         bracket = fields and sheet is not None and sheet.plan.kind == "bracket"
         for widget in (self.up, self.down):
             widget.setVisible(bracket)
         if bracket and sheet is not None:
             name = sheet.names[0]
-            self.up.setText(f"None: further, {word('further_up', name)}")
-            self.down.setText(f"None: further, {word('further_down', name)}")
+            self.up.setText(f"Further: {word('further_up', name)}")
+            self.down.setText(f"Further: {word('further_down', name)}")
         self._show_choice(sheet if shown else None)
         page = session.testing.page_of(sheet) if sheet is not None and fields else None
         looked = None if sheet is None else sheet.looked
@@ -199,8 +198,6 @@ class LookColumn(QObject):
         following = None if sheet is None or not sheet.looked.ending else self.session.tested.next_of(sheet)
         self.next.setVisible(following is not None)
         self.next.setText("Small proof…" if following is not None and following.plan is None else "Plan the next sheet")
-        seen = "" if looked is None else one_black_words(looked.wedges, self._paper())
-        self.follows.setText(seen)
         show_number(self.black_step, -1 if looked is None else looked.wedges.black)
         show_number(self.white_step, -1 if looked is None else looked.wedges.white)
 
