@@ -226,13 +226,16 @@ def unaided(world: World, prints: int, papers: list[int]) -> int:
 
 
 def count(
-    seeds: int, papers: dict[int, Profile], picture: Picture, told: Callable[[str], object] = lambda _t: None
+    seeds: int,
+    papers: dict[int, Profile],
+    picture: Picture,
+    told: Callable[[str], object] = lambda _t: None,
+    season: int = 14,
 ) -> dict[str, float]:
     """All figures over so many photographers."""
     one, two = list(papers)[:2]
     fourth, second, without, steps, sheets = [], [], [], [], []
     used = {"aided": 0, "unaided": 0}
-    season = 14
     for seed in range(seeds):
         world = make_world(seed, papers, picture)
         log, off = learn_in(world, one, 3)

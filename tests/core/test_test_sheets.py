@@ -35,7 +35,8 @@ from rehearsal.core.values.recipe import HAND, LEARNT, Recipe, by_hand
 from rehearsal.core.values.recipe import Step as RecipeStep
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
-from rehearsal.core.values.testplan import Looked, TestPlan, Variant, WedgeSeen
+from rehearsal.core.values.testplan import Looked, TestPlan, Variant
+from rehearsal.core.values.wedge import WedgeSeen
 
 MARGINS = (3.0, 5.0, 12.0, 4.0)
 

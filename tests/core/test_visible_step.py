@@ -12,8 +12,10 @@ from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.picture.write import write_picture
+from rehearsal.core.testsheets.families import control_family
 from rehearsal.core.testsheets.visiblestep import (
     Bracket,
+    Prints,
     VisibleSteps,
     bracket,
     bracket_words,
@@ -92,6 +94,14 @@ def test_a_bracket_goes_out_from_what_the_recipe_does_by_its_own_print(
     assert visible_steps(opened_for(cloths, dune), "deepest", box=(0, 0, w, h)) == visible_steps(part, "deepest")
 
 
+def test_no_more_is_looked_for_than_a_bracket_takes(cloths: Picture, dune: Profile) -> None:
+    for name, start in (("lightness", 0.0), ("contrast", 45.0), ("warmth", -44.0)):
+        opened = opened_for(cloths, dune, recipe=by_hand({name: start}) if start else by_hand())
+        prints = Prints(opened, control_family(opened.rendition.recipe, name))
+        for count in (1, 4):
+            assert prints.bracket(count) == prints.steps(count).bracket(count), (name, count)
+
+
 def test_given_steps_that_print_alike_are_called_a_waste(cloths: Picture, dune: Profile) -> None:
     made = bracket(opened_for(cloths, dune), "contrast", 6, (0.0, 2.0, 30.0))
     assert not made.by_eye and made.values == (0.0, 2.0, 30.0) and made.alike == (1,)
@@ -127,3 +137,14 @@ def test_what_is_said_of_a_bracket() -> None:
     )
     assert not Bracket("contrast", (0.0,), 0.0, (), 0.0199, True).shows
     assert Bracket("contrast", (0.0, 1.0, 2.0), 0.0, (0.49, 0.51), 1.0, False).alike == (1,)
+
+
+@pytest.mark.parametrize("name", ["coffee", "astronaut", "chelsea"])
+@pytest.mark.parametrize("control", ["lightness", "contrast"])
+def test_brackets_of_open_photographs(name: str, control: str, dune: Profile, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    # photographs that scikit-image ships (public domain and CC0)
+    from skimage import data
+
+    write_picture(getattr(data, name)().astype(np.uint16) * 257, working_space("sRGB"), 300, tmp_path / "photo.tif")
+    made = bracket(opened_for(read_picture(tmp_path / "photo.tif"), dune), control, 5)
+    assert made.shows and len(made.values) >= 3 and all(1.2 <= d <= 1.8 for d in made.differences)

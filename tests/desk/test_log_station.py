@@ -144,7 +144,7 @@ def test_prints_lie_along_the_days(window: Window, tray: LogTray) -> None:
     line = tray.timeline
     _until(lambda: len(line._pictures) > 0)
     entries = window.session.past.shown
-    assert len(line._points) == len(entries) and len(line._line) == len(entries)
+    assert len(line._points) == len(entries) and len(line._line) == sum(1 for e in entries if not e.cause)
     rects = [line.rect_of(e.id) for e in entries]
     assert [r.x() for r in rects] == sorted(r.x() for r in rects)
     darkest = max(entries, key=lambda e: e.darker)
@@ -257,10 +257,17 @@ def test_cost_and_stock_are_told_on_the_paper(window: Window, tray: LogTray, tak
     tray.cost.stock.setValue(3)
     card = window.session.shelf.get(take().condition)
     assert card is not None and card.sheet_price == 2.5 and card.stock == 3
+    mine = [e for e in window.session.past.shown if e.condition == card.id]
+    for entry in mine:
+        window.session.past.change(entry, verdict="usable")
     count = window.session.past.account(card.id).sheets
-    assert f"{count} sheets so far" in tray.cost.said.text() and "left" not in tray.cost.said.text(), (
-        "nothing was signed yet"
-    )
-    window.session.past.change(window.session.past.shown[0], verdict="good")
+    said = tray.cost.said.text()
+    assert f"{count} sheets so far, 0 signed" in said and "left" not in said, "nothing was signed yet"
+    window.session.past.change(mine[0], verdict="good")
     needed = window.session.past.account(card.id).needed
     assert needed == count and "three left" in tray.cost.said.text()
+    # a reading typed for one print counts for the paper
+    window.session.past.choose(mine[0])
+    before = window.session.past.account(card.id).cost
+    tray.print_.cost.setValue(9.0)
+    assert window.session.past.account(card.id).cost == pytest.approx(before - mine[0].cost + 9.0)

@@ -490,7 +490,7 @@ def test_sharpening_is_seen_in_a_piece_of_the_print(window: Window, board: PageB
 
 def test_a_large_untested_sheet_asks_once(window: Window, board: PageBoard, take: Callable[[], Take]) -> None:
     session = window.session
-    stranger = next(t for t in session.book.all(Take) if session.takes.master_of(t).name == "Dye jars")  # type: ignore[union-attr]
+    stranger = next(t for t in session.book.all(Take) if session.takes.master_of(t).name == "Dyed cloths, close")  # type: ignore[union-attr]
     session.takes.open(stranger)
     session.sheets.choose_queue(SIMULATED)
     _wait(lambda: session.queues.offers(SIMULATED) is not None)
@@ -512,13 +512,14 @@ def test_several_takes_are_asked_about_once_before_the_first(
     session.sheets.choose_queue(SIMULATED)
     _wait(lambda: session.queues.offers(SIMULATED) is not None)
     session.prints.pause()
-    other = next(t for t in session.book.all(Take) if t.condition == take().condition and t.id != take().id)
+    same = (t for t in session.book.all(Take) if t.condition == take().condition and t.id != take().id)
+    other = next(t for t in same if session.takes.master_of(t).name == "Dyed cloths, close")  # type: ignore[union-attr]
     session.book.note(replace(other, hand_over=take().hand_over))
     window.boards.open_board("prints")
     prints = window.boards.shown
     assert isinstance(prints, PrintsBoard) and not prints.asking.isVisible()
     QTest.mouseClick(prints.all, Qt.MouseButton.LeftButton)
-    assert prints.asking.isVisible() and session.prints.all == [] and "Dye jars" in prints.asked.text()
+    assert prints.asking.isVisible() and session.prints.all == [] and "Dyed cloths, close" in prints.asked.text()
     QTest.mouseClick(prints.yes, Qt.MouseButton.LeftButton)
     wait_until_settled(window)
     assert len(session.prints.all) == 2 and not prints.asking.isVisible() and len(prints._rows) == 2

@@ -34,9 +34,8 @@ def test_what_is_learnt_and_tested_saves_sheets(
 ) -> None:
     picture = read_picture(small_cloths)
     small = replace(picture, pixels=reduce_to(picture.pixels, master_space(picture.profile), 240, 160))
-    found = loops.count(5, {1: dune, 2: gloss}, small)
+    found = loops.count(3, {1: dune, 2: gloss}, small, season=5)
     assert found["fourth_mean"] < 0.08 and found["within_a_visible_step"] == 1.0 and found["test_sheets_mean"] <= 2
-    assert found["second_paper"] < 0.9 * found["second_paper_without"]
     assert found["sheets_per_good_aided"] < 0.6 * found["sheets_per_good_unaided"]
     assert found["sheets_per_good_aided"] >= 1 and found["sheets_per_good_unaided"] > 2
 

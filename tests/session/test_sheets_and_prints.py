@@ -254,7 +254,9 @@ def test_what_is_wrong_is_put_right_as_one_change(desk: Desk, hall: Hall) -> Non
 def test_a_take_knows_whether_it_was_tested_and_when_its_printer_last_ran(desk: Desk) -> None:
     request = desk.session.printing.ticket_request()
     assert request is not None and request.tested and request.idle_days == 12, "by the demo's logbook"
-    stranger = next(t for t in desk.session.book.all(Take) if desk.session.takes.master_of(t).name == "Dye jars")  # type: ignore[union-attr]
+    stranger = next(
+        t for t in desk.session.book.all(Take) if desk.session.takes.master_of(t).name == "Dyed cloths, close"
+    )  # type: ignore[union-attr]
     desk.session.takes.open(stranger)
     desk.settle()
     request = desk.session.printing.ticket_request()
@@ -264,13 +266,13 @@ def test_a_take_knows_whether_it_was_tested_and_when_its_printer_last_ran(desk: 
 def test_cautions_of_several_takes_are_told_once(desk: Desk, hall: Hall) -> None:
     session = desk.session
     session.sheets.tell_word("media", "Cotton")
-    stranger = next(t for t in session.book.all(Take) if session.takes.master_of(t).name == "Dye jars")  # type: ignore[union-attr]
+    stranger = next(t for t in session.book.all(Take) if session.takes.master_of(t).name == "Dyed cloths, close")  # type: ignore[union-attr]
     stranger = session.book.note(replace(stranger, hand_over=replace(stranger.hand_over, queue="hall")))
     here = session.now.rendition
     found = session.sheets.cautions_of([desk.take, stranger])
     texts = [c.text for _picture, c in found]
     assert len(texts) == len(set(texts)) and any("97 %" in t for t in texts), "once, though it is about both"
-    assert ("Dye jars", "untested") in [(picture, c.key) for picture, c in found]
+    assert ("Dyed cloths, close", "untested") in [(picture, c.key) for picture, c in found]
     assert session.now.rendition == here and {t.id for t in session.prints.of_this_paper()} == {
         desk.take.id,
         stranger.id,

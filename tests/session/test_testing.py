@@ -15,7 +15,7 @@ from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import LEARNT, Step, by_hand
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.core.values.testplan import WedgeSeen
+from rehearsal.core.values.wedge import WedgeSeen
 from rehearsal.session import tested, testing
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Take, TestSheet

@@ -181,7 +181,10 @@ def test_search_and_filters(desk: Desk) -> None:
     s.past.show_only(search="", picture=every[-1].picture)
     assert {e.picture for e in s.past.shown} == {every[-1].picture}
     s.past.show_only(picture="", verdict="given-up")
+    assert s.past.shown and {e.verdict for e in s.past.shown} == {"given-up"}
+    s.past.show_only(search="nothing at all")
     assert s.past.shown == [] and s.past.entry is None
+    s.past.show_only(search="")
     s.past.show_only(verdict="", paper=every[0].condition)
     assert {e.condition for e in s.past.shown} == {every[0].condition}
     s.past.show_only(paper=0, light=True)
@@ -281,9 +284,10 @@ def test_causes_of_a_print_teach_nothing(desk: Desk) -> None:
     assert looks is not None and len({rgb.tobytes() for rgb in looks.values()}) == len(looks)
     found = s.past.causes(entry, "twice")
     assert found[0].key == "program-converts" and {c.key: c.known for c in found}["other-profile"] == "out"
-    before = s.logbook.lesson
+    before, wrong = s.logbook.lesson, s.logbook.left_out.cause
     s.past.set_cause(entry, found[0].key)
-    assert s.book.get(LogEntry, entry.id).cause == "program-converts" and s.logbook.left_out.cause == 1  # type: ignore[union-attr]
+    assert s.book.get(LogEntry, entry.id).cause == "program-converts"  # type: ignore[union-attr]
+    assert s.logbook.left_out.cause == wrong + 1
     assert s.logbook.lesson != before
     s.takes.undo()
     assert s.logbook.lesson == before
@@ -293,8 +297,12 @@ def test_causes_of_a_print_teach_nothing(desk: Desk) -> None:
 def test_what_prints_of_a_paper_cost(desk: Desk) -> None:
     s = desk.session
     card = s.now.condition
-    assert card is not None and s.past.cost(s.verdicts.held) is None, "nobody told a price"
+    assert card is not None
+    s.shelf.change(replace(card, sheet_price=0.0, ink_price=0.0, ink_ml=0.0))
+    assert s.past.cost(s.verdicts.held) is None, "nobody told a price"
     s.shelf.change(replace(card, sheet_price=1.5, ink_price=0.6, ink_ml=12.0, stock=3))
+    for entry in s.past.shown:
+        s.past.change(entry, cost=-1.0)
     desk.until(lambda: s.past.cost(s.verdicts.held) is not None)
     cost = s.past.cost(s.verdicts.held)
     assert cost is not None and cost.ink is not None and cost.paper is not None and 0 < cost.ink < 12 * 0.6

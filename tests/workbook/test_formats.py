@@ -22,7 +22,8 @@ from rehearsal.core.values.pull import Point
 from rehearsal.core.values.recipe import LEARNT
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.sheet import Sheet
-from rehearsal.core.values.testplan import Looked, PatchSaid, WedgeSeen
+from rehearsal.core.values.testplan import Looked, PatchSaid
+from rehearsal.core.values.wedge import WedgeSeen
 from rehearsal.workbook.migrations import FORMAT, migrated
 from rehearsal.workbook.store import Workbook, in_use
 from rehearsal.workbook.values import (

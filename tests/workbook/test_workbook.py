@@ -214,7 +214,8 @@ def test_the_demo_is_complete(tmp_path: Path) -> None:
     book = make_demo(tmp_path / "demo.sqlite")
     assert len(book.all(Master)) == 8 and len(book.all(PrintCondition)) == 6
     assert len({c.printer for c in book.all(PrintCondition) if c.printer}) == 2
-    assert len(book.all(LogEntry)) == 3
+    # a season that makes its point: two papers, one lesson
+    assert len(book.all(LogEntry)) == 14 and len({e.condition for e in book.all(LogEntry)}) == 2
     assert all(state(m) == "there" for m in book.all(Master))
     book.close()
 

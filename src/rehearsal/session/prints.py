@@ -8,7 +8,9 @@ from datetime import datetime
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.proof.chain import Look
+from rehearsal.core.sheet.layout import roll_width_cm, sheet_size
 from rehearsal.core.sheet.queueing import wanted_word
+from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.queue import SentState
 from rehearsal.devices.simulated.press import SimulatedPress
 from rehearsal.session.book import Book
@@ -219,8 +221,8 @@ class Prints:
             self._book.note(made)
             if self._now.take is not None and self._now.take.id == take.id:
                 self._now.become(made)
-        if condition is not None and condition.stock > 0:
-            self._book.note(replace(condition, stock=condition.stock - 1))
+        if condition is not None and (left := _after(condition, job)) != condition:
+            self._book.note(left)
             self._bus.tell("conditions")
         self._bus.tell("takes")
         self._bus.say(f"{job.picture} on {job.card.paper} is printed. Let it dry, flat and apart, before it is judged.")
@@ -289,6 +291,19 @@ class Prints:
         if job.state in ("stopped", "failed"):
             self._book.do("forget-print", removes=[job])
             self._bus.tell("prints")
+
+
+def _after(card: PrintCondition, job: PrintJob) -> PrintCondition:
+    """A paper after a page: a sheet is gone, or so much of the roll."""
+    rendition = job.rendition
+    if roll_width_cm(rendition.sheet.name):
+        size = rendition.frame.size
+        if card.roll_m < 0 or size is None:
+            return card
+        sides = sheet_size(rendition.sheet.name, size)
+        used = max(sides) if abs(min(sides) - roll_width_cm(rendition.sheet.name)) < 0.1 else min(sides)
+        return replace(card, roll_m=round(max(card.roll_m - used / 100, 0.0), 2))
+    return replace(card, stock=card.stock - 1) if card.stock > 0 else card
 
 
 def _moment() -> str:

@@ -10,6 +10,7 @@ from typing import Any
 from rehearsal.core.proof.advice import rendering_name
 from rehearsal.core.sheet.drying import dry_at, wet_words
 from rehearsal.core.sheet.layout import SHEETS, fit_size
+from rehearsal.core.sheet.lettering import text_width_mm
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.testsheets.judged import Next, chosen_values, field_of, next_plan, recipe_with
 from rehearsal.core.testsheets.variants import stepped
@@ -43,6 +44,8 @@ from rehearsal.workbook.values import Take, TestSheet, Written
 
 #: Bare paper round a small proof, and round each of a sheet for each paper, cm; the largest sheet of a small proof.
 _BORDER_CM, _PROOF_SHEET = 1.0, "A4"
+#: Capitals of the line under a small proof, mm.
+_CAPITAL_MM = 1.9
 #: How often the clock of drying is looked at.
 _LOOK_MS = 20_000
 
@@ -56,6 +59,7 @@ class Tested:
     ) -> None:  # fmt: skip
         self._book, self._bus, self._jobs, self._shelf, self._screen = book, bus, jobs, shelf, screen
         self._now, self._takes, self._printing, self._testing, self._queues = now, takes, printing, testing, queues
+        bus.on(("take",), self._offer)
         self._clock = home.timer(_LOOK_MS, self._look_at_clock)
         self._looked_at_clock = datetime.now()
         self._wind()
@@ -231,7 +235,9 @@ class Tested:
             size = wanted
         left, top = (room.width_cm - size.width_cm) / 2 * 10, _BORDER_CM * 10
         hand_over = replace(rendition.hand_over, route="printer", whole=True, format="tiff16")
-        sheet = Sheet(name, place=f"{left:.1f},{top:.1f}", caption=Caption(text=words, size_mm=1.9))
+        # the line of type is never cut: smaller where it is long
+        capital = min(_CAPITAL_MM, (room.width_cm * 10 - 2 * _BORDER_CM * 10) / max(text_width_mm(words, 1.0), 1.0))
+        sheet = Sheet(name, place=f"{left:.1f},{top:.1f}", caption=Caption(text=words, size_mm=round(capital, 2)))
         return replace(rendition, frame=Frame(rendition.frame.crop, size, "crop"), sheet=sheet, hand_over=hand_over)
 
     def _request(self, take: Take, condition: PrintCondition, small: Rendition) -> TicketRequest | None:
@@ -312,7 +318,15 @@ class Tested:
     def see_wedges(self, sheet: TestSheet, black: int, white: int) -> None:
         """Numbers, from 0, of the first steps told from black and from bare paper; below 0 for not looked at."""
         screen = self._screen.record
-        self._look(sheet, wedges=seen_of(black, white, screen.lux, screen.kelvin))
+        seen = seen_of(black, white, screen.lux, screen.kelvin)
+        take = self._book.get(Take, sheet.take)
+        card = None if take is None else self._shelf.get(take.condition)
+        looked = replace(sheet, looked=replace(sheet.looked, wedges=seen))
+        if looked == sheet:
+            return
+        known = [] if card is None else [replace(card, wedges=seen)]
+        self._book.do("test-looked", [looked, *known])
+        self._bus.tell("test_sheets", *(["conditions"] if known else []))
 
     def _look(self, sheet: TestSheet, **fields: Any) -> None:
         looked: Looked = replace(sheet.looked, **fields)
@@ -422,6 +436,11 @@ class Tested:
             elif sheet.looked.ending:
                 found.discard(sheet.names[0])
         return found
+
+    def _offer(self) -> None:
+        """A take begins with what is not settled yet."""
+        if self._testing.plan.kind == "bracket" and self._testing.plan.first in self.settled():
+            self._testing.wish(first=self.offered_control())
 
     def offered_control(self) -> str:
         """The control to test next: the first that is not settled yet."""

@@ -197,7 +197,7 @@ def family_bracket(
 ) -> Bracket:  # fmt: skip
     """A bracket of any family, as :func:`bracket` makes one of a control."""
     piece = Prints(opened, family, boxes)
-    chosen = tuple(values) if values is not None else piece.steps(count, apart).bracket(count)
+    chosen = tuple(values) if values is not None else piece.bracket(count, apart)
     if values is None:
         chosen = grained(chosen, family)
     return Bracket(family.name, chosen, family.middle, piece.differences(chosen), piece.share, values is None)
@@ -266,6 +266,16 @@ class Prints:
         family = self._family
         below, above = (self.outward(family.middle, end, count, apart) for end in (family.low, family.high))
         return VisibleSteps(family.name, family.middle, below, above, self.share)
+
+    def bracket(self, count: int, apart: float = 1.0) -> tuple[float, ...]:
+        """What :meth:`VisibleSteps.bracket` of :meth:`steps` is, with no more looked for than is taken."""
+        family = self._family
+        above = self.outward(family.middle, family.high, count // 2, apart)
+        below = self.outward(family.middle, family.low, count - 1 - len(above), apart)
+        lacking = count - 1 - len(above) - len(below)
+        if lacking > 0 and len(above) == count // 2:
+            above += self.outward(above[-1] if above else family.middle, family.high, lacking, apart)
+        return VisibleSteps(family.name, family.middle, below, above, self.share).bracket(count)
 
     def differences(self, values: Sequence[float]) -> tuple[float, ...]:
         """Median ΔE₀₀ of each value's print and the next one's; 0 where the control moves nothing."""

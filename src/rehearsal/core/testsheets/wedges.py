@@ -8,7 +8,7 @@ import numpy as np
 
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.tuning.opened import OpenRendition
-from rehearsal.core.values.testplan import WedgeSeen
+from rehearsal.core.values.wedge import WedgeSeen
 
 #: So many steps each, of so many L*.
 STEPS, STEP = 12, 1.0

@@ -8,6 +8,7 @@ from rehearsal.core.values.destination import space_of
 from rehearsal.core.values.queue import QueueWord
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.trueplace import TruePlace
+from rehearsal.core.values.wedge import WedgeSeen
 
 #: What must be set in every driver: nobody having told it is named.
 TO_TELL = ("media_setting", "quality", "resolution", "ink", "feed")
@@ -39,6 +40,7 @@ class PrintCondition:
         stock: sheets left; -1 while nobody counts them. roll_m: of a roll what is left, m; below 0 while nobody measures it.
         sheet_price, sheet_sold: price of a sheet in the user's money, and which sheet that is of (others by their area); 0 while nobody
             told. ink_price: of a millilitre; ink_ml: millilitres a square metre of the deepest black takes.
+        wedges: what was told apart on its wedges, as seen.
     """
 
     id: int = 0
@@ -88,6 +90,7 @@ class PrintCondition:
     sheet_sold: str = "A4"
     ink_price: float = 0.0
     ink_ml: float = 0.0
+    wedges: WedgeSeen = WedgeSeen()  # noqa: RUF009
 
     @property
     def steps(self) -> tuple[str, ...]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.values.wedge import WedgeSeen
 
 #: Kinds of test sheet.
 KINDS = ("bracket", "two", "mixed", "renderings", "strength", "sharpening", "takes", "papers")
@@ -87,20 +88,6 @@ class PatchSaid:
 
 
 @dataclass(frozen=True)
-class WedgeSeen:
-    """First steps of the wedges told apart, in L* of the medium: from black and from white; below 0 for not looked at.
-
-    Attributes:
-        lux, kelvin: of the light it was seen in.
-    """
-
-    black: float = -1.0
-    white: float = -1.0
-    lux: float = 0.0
-    kelvin: float = 0.0
-
-
-@dataclass(frozen=True)
 class Looked:
     """What a look at the dry sheet gave.
 
@@ -113,7 +100,7 @@ class Looked:
     ending: str = ""
     chosen: tuple[int, ...] = ()
     said: tuple[PatchSaid, ...] = field(default_factory=tuple)
-    wedges: WedgeSeen = WedgeSeen()
+    wedges: WedgeSeen = WedgeSeen()  # noqa: RUF009
 
     def of(self, number: int) -> PatchSaid:
         """What was said of a field."""

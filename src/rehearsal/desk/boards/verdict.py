@@ -178,7 +178,10 @@ class VerdictBoard(Board):
 
     def keep(self, verdict: str) -> None:
         """Keep the verdict, with its words."""
-        if self.session.verdicts.keep(verdict, self.words.text().strip()) is not None:
+        verdicts = self.session.verdicts
+        cost = self.session.past.cost(verdicts.held)
+        total = -1.0 if cost is None or cost.total is None else round(cost.total, 2)
+        if verdicts.keep(verdict, self.words.text().strip(), total) is not None:
             self.words.clear()
 
     # ---- following
@@ -208,6 +211,7 @@ class VerdictBoard(Board):
         if held is None:
             return
         self._show_light()
+        self.session.past.cost(held)  # its ink is counted meanwhile
         crop = held.rendition.frame.crop
         w, h = (3, 2) if picture is None else picture.size
         proportion = crop.width * w / (crop.height * h)

@@ -41,6 +41,7 @@ from rehearsal.desk.watch import FolderWatch
 from rehearsal.session.bus import Change
 from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
+from rehearsal.workbook.values import Take
 
 _LEAST = QSize(1000, 640)
 #: What the message about the lines is of.
@@ -127,9 +128,17 @@ class Window(QMainWindow):
         return {
             "undo": lambda _about: takes.undo(),
             "without-steps": lambda about: takes.leave_steps(int(about)),
+            "log": self._judge_print,
             "accept": lambda about: now.accept_changed_master() if now.master and str(now.master.id) == about else None,
             "folder": lambda path: QDesktopServices.openUrl(QUrl.fromLocalFile(str(Path(path).parent))),
         }
+
+    def _judge_print(self, about: str) -> None:
+        """Open the take of a print that is dry, to say how it came out."""
+        take = self.session.book.get(Take, int(about))
+        if take is not None:
+            self.session.takes.open(take)
+            self.stack.go_to("log")
 
     def _arrange(self) -> None:
         """For an upright picture the tray stands at its right; else it lies under all."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from rehearsal.core.papers.plain import Plain, greys, room_for_colour, steps
+from rehearsal.core.testsheets.wedges import one_black_words
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.desk.parts.bars import Bar
 from rehearsal.desk.parts.toldlist import Told
@@ -23,7 +24,8 @@ def said_rows(shelf: Shelf, condition: PrintCondition) -> list[Told]:
         return [Told("", space), *notes]
     plain = (greys(facts.drift_chroma, facts.drift_lightness), steps(facts.noise, facts.notes))
     made = [Told("", each.words, "told" if each.good else "odd") for each in plain]
-    return [*made, *(notes or [Told("", "nothing odd found")])]
+    seen = one_black_words(condition.wedges, "this paper")
+    return [*made, *([Told("", seen, "told")] if seen else []), *(notes or [Told("", "nothing odd found")])]
 
 
 def room_of(shelf: Shelf, condition: PrintCondition) -> Plain | None:

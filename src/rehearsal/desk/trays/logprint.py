@@ -47,8 +47,15 @@ class PrintColumn(QObject):
         self.words.setPlaceholderText("in words")
         self.words.setAccessibleName("Verdict in words")
         self.words.editingFinished.connect(lambda: self._change(words=self.words.text().strip()))
+        self.cost = number(-0.01, 100_000, 2, "", 0.1)
+        self.cost.setPrefix("cost ")
+        self.cost.setSpecialValueText("cost not known")
+        self.cost.setAccessibleName("Cost of the print")
+        self.cost.setToolTip("By its sheet and its ink's coverage, or typed as the printer's own reading says")
+        self.cost.valueChanged.connect(lambda v: self._change(cost=v if v >= 0 else -1.0))
         row.addWidget(self.verdict)
         row.addWidget(self.words, 1)
+        row.addWidget(self.cost)
         column.rows.addLayout(row)
         self.then = quiet(wrap=True)
         column.add(self.then)
@@ -99,7 +106,7 @@ class PrintColumn(QObject):
     def refresh(self) -> None:
         """Follow the session."""
         entry, past = self.entry, self.session.past
-        for widget in (self.verdict, self.words, self.again, self.wrong, self.attach, self.remove):
+        for widget in (self.verdict, self.words, self.cost, self.again, self.wrong, self.attach, self.remove):
             widget.setEnabled(entry is not None)
         self.compare.setEnabled(len(past.entries) == 2)
         if entry is None:
@@ -115,6 +122,7 @@ class PrintColumn(QObject):
             f"{date_words(entry.when)}, {entry.picture} on {entry.condition_name}: {sentence_of(entry)}{cause}. {light}."
         )
         show_choice(self.verdict, entry.verdict)
+        show_number(self.cost, entry.cost if entry.cost >= 0 else -0.01)
         if not self.words.hasFocus():
             self.words.setText(entry.words)
             self.words.setCursorPosition(0)

@@ -14,7 +14,7 @@ from rehearsal.core.testsheets.words import plan_words
 from rehearsal.core.tuning.summing import origin_words, step_words
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Adjustment
 from rehearsal.core.values.testplan import KINDS, LAYOUTS, MOST_PIECES
-from rehearsal.core.values.words import word
+from rehearsal.core.values.words import in_row, word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.kindcard import Choices, Members, MiniCard
@@ -226,6 +226,10 @@ class TestTray(Tray):
 
     def _order_words(self) -> str:
         """Where the take stands in the usual order: papers small, fields, a small proof of the whole, the large sheet."""
+        settled = self.session.tested.settled()
+        if settled and self.session.testing.plan.first in settled:
+            names = in_row([word("adjustment_short", n) for n in sorted(settled)])
+            return f"Settled: {names}. Next: {word('adjustment_short', self.session.tested.offered_control())}, or a small proof."
         done = [s.plan.kind for s in self.session.tested.all if s.variants]
         if not done:
             return "Usual order: papers small, one control, a small proof of the whole, the large sheet."
