@@ -172,6 +172,13 @@ def test_the_line_of_the_lesson_is_what_was_known_at_each_print() -> None:
     assert line[0].doubt > line[1].doubt > line[2].doubt
 
 
+def test_a_long_logbook_has_a_line_of_so_many_points() -> None:
+    log = [replace(_entry(1 + i % 28, 1, 1.0), id=i, picture=f"p{i}") for i in range(130)]
+    line = lesson_line(log, 1, 300, 100)
+    assert len(line) <= 41 and line[-1].entry is log[-1] and line[0].entry is log[0]
+    assert lesson_line([], 1, 300, 100) == []
+
+
 # ---- causes
 
 

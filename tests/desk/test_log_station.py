@@ -271,3 +271,22 @@ def test_cost_and_stock_are_told_on_the_paper(window: Window, tray: LogTray, tak
     before = window.session.past.account(card.id).cost
     tray.print_.cost.setValue(9.0)
     assert window.session.past.account(card.id).cost == pytest.approx(before - mine[0].cost + 9.0)
+
+
+def test_a_logbook_of_odd_numbers_is_drawn_all_the_same(window: Window, tray: LogTray) -> None:
+    shown = window.session.past.shown
+    window.session.past.change(shown[0], darker=1e9, when="no date", picture="x" * 400)
+    window.session.past.change(shown[1], cooler=-1e12, cost=1e300)
+    wait_until_settled(window)
+    rect = tray.timeline.rect_of(shown[0].id)
+    assert tray.timeline.rect().contains(rect.center().toPoint()), "far off lies at the edge"
+    assert pixels(tray.timeline).std() > 3
+
+
+def test_a_dry_print_is_a_press_away(window: Window, take: Callable[[], Take]) -> None:
+    window.stack.go(3)
+    other = next(t for t in window.session.book.all(Take) if t.master != take().master)
+    window.session.bus.say("It is dry.", "log", str(other.id))
+    QTest.mouseClick(window.message._action, Qt.MouseButton.LeftButton)
+    wait_until_settled(window)
+    assert window.stack.current_key == "log" and take().id == other.id

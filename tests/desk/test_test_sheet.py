@@ -21,6 +21,7 @@ from rehearsal.workbook.values import Take, TestSheet
 
 @pytest.fixture
 def board(window: Window) -> Iterator[TestSheetBoard]:
+    window.session.takes.change_hand_over(ppi=72.0)  # what is written is written quickly
     window.stack.go(5)
     wait_until_settled(window)
     made = window.boards.shown

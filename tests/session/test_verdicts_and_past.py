@@ -17,6 +17,7 @@ from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.recipe import LEARNT, Step, by_hand
 from rehearsal.session import verdicts
 from rehearsal.tasks.learning import read_log
+from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import LogEntry, Master, PlaceSaid, PrintJob, Take, Written
 
 
@@ -151,6 +152,20 @@ def test_a_waiting_print_asks_once_when_it_is_dry(desk: Desk, monkeypatch: pytes
     desk.settle()
 
 
+def test_what_dried_while_the_program_was_away_asks_at_its_start(desk: Desk) -> None:
+    s = desk.session
+    moment = (datetime.now() - timedelta(days=2)).isoformat(timespec="minutes")
+    take = _written(desk, moment)
+    desk.settle()
+    path = s.book._workbook.path
+    s.close()
+    again = Desk(Workbook(path))
+    again.until(lambda: any("nobody has said how it came out" in text for text in again.said))
+    held = again.session.verdicts.waiting(datetime.now())
+    assert [h.take for h in held] == [take.id]
+    again.session.close()
+
+
 def test_a_page_that_came_out_is_the_print_in_the_hand(desk: Desk) -> None:
     s = desk.session
     rendition, card = s.now.rendition, s.now.condition
@@ -235,6 +250,9 @@ def test_files_out_and_in(desk: Desk, tmp_path: Path) -> None:
         and "makes no sense" in desk.said[-1]
         and len(s.logbook.entries) == before
     )
+    for bad in ({"darker": 1e400}, {"cost": float("nan")}, {"places": 3}, {"when": "x", "lux": "bright"}):
+        (tmp_path / "bad.json").write_text(json.dumps([bad]))
+        assert s.past.take_in(tmp_path / "bad.json") == 0 and len(s.logbook.entries) == before
     s.past.write(tmp_path / "no" / "log.csv")
     assert "cannot be written" in desk.said[-1]
     desk.settle()

@@ -12,6 +12,7 @@ from rehearsal.core.values.frame import Frame
 from rehearsal.core.values.recipe import LEARNT, LIGHT, PICTURE, Recipe, Step
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.values.words import word
+from rehearsal.core.work.once import LastUsed
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.now import Now
@@ -57,6 +58,8 @@ class Logbook:
     def __init__(self, book: Book, bus: Bus, shelf: Shelf, screen: Screen, now: Now, takes: Takes) -> None:
         self._book, self._bus, self._shelf, self._screen = book, bus, shelf, screen
         self._now, self._takes = now, takes
+        self._lines: LastUsed[list[LessonPoint]] = LastUsed(4, None)
+        self._estimates: LastUsed[dict[str, Estimate]] = LastUsed(16, None)
 
     @property
     def entries(self) -> list[LogEntry]:
@@ -100,8 +103,11 @@ class Logbook:
 
     def estimates_for(self, condition: int) -> dict[str, Estimate]:
         """What was learnt of each quantity for a paper in the present light, in steps."""
-        screen = self._screen.record
-        return estimates(self.entries, condition, screen.lux, screen.white, screen.kelvin, self._shelf.get(condition))
+        screen, log, card = self._screen.record, tuple(self.entries), self._shelf.get(condition)
+        key = log, condition, screen.lux, screen.white, screen.kelvin, card
+        return self._estimates.get(
+            key, lambda: estimates([*log], condition, screen.lux, screen.white, screen.kelvin, card)
+        )
 
     @property
     def lesson_line(self) -> list[LessonPoint]:
@@ -109,9 +115,12 @@ class Logbook:
         take, screen = self._now.take, self._screen.record
         if take is None:
             return []
-        log = sorted(self.entries, key=lambda e: (e.when, e.id))
+        log = tuple(sorted(self.entries, key=lambda e: (e.when, e.id)))
         card = self._shelf.get(take.condition)
-        return lesson_line(log, take.condition, screen.lux, screen.white, screen.kelvin, card)
+        key = log, take.condition, screen.lux, screen.white, screen.kelvin, card
+        return self._lines.get(
+            key, lambda: lesson_line([*log], take.condition, screen.lux, screen.white, screen.kelvin, card)
+        )
 
     @property
     def left_out(self) -> LeftOut:

@@ -197,6 +197,9 @@ class Tested:
                 take=take.id, when=_moment(), rendition=as_made_now(opened.rendition), sheet=_PROOF_SHEET, plan=made.planned.plan,
                 names=made.planned.names, variants=variants, files=files,
             )  # fmt: skip
+            for _number, order, _request, _target in orders:
+                paper = order.opened[0].paper
+                self._book.keep_profile(paper.digest, paper.data)
             self._keep(sheet, opened)
             self._bus.say(f"Written, each with its ticket: {len(files)} papers", "folder", files[0])
 

@@ -72,6 +72,7 @@ class Testing:
         #: What is pointed at: a field's number, or the two on both sides of a gap.
         self.pointed: tuple[int, ...] = ()
         self._made: LastUsed[WorkedOut | RehearsalError] = LastUsed(16, None)
+        self._laid: LastUsed[WorkedOut] = LastUsed(6, None)
         self._looks: LastUsed[SheetLook] = LastUsed(6)
         self._large: LastUsed[np.ndarray] = LastUsed(24)
         bus.on(("take",), self._on_take)
@@ -137,7 +138,7 @@ class Testing:
             return None
         sheet = self.sheet
         if sheet is not None:
-            return as_kept(sheet, opened, asked.sheet)
+            return self._kept(sheet, opened, asked.sheet)
         found = self._made.peek(asked)
         if found is None and Job("test-plan", asked) not in self._jobs.running:
             self._work_out(opened, asked)
@@ -146,8 +147,21 @@ class Testing:
     def page_of(self, sheet: TestSheet) -> TestPage | None:
         """How a printed sheet lies, whichever is shown."""
         asked, opened = self._asked(), self._now.opened
-        made = None if asked is None or opened is None else as_kept(sheet, self._printed_of(sheet, opened), asked.sheet)
+        made = (
+            None if asked is None or opened is None else self._kept(sheet, self._printed_of(sheet, opened), asked.sheet)
+        )
         return None if made is None else made.page
+
+    def _kept(self, sheet: TestSheet, opened: OpenRendition, asked: SheetAsked) -> WorkedOut | None:
+        """A printed sheet as it was, laid once."""
+        titles = asked.titles if sheet.plan.kind in ("takes", "papers") else ()
+        key = sheet.id, sheet.file, sheet.when, asked.margins_mm, titles
+        if self._laid.peek(key) is None:
+            made = as_kept(sheet, opened, asked)
+            if made is None:
+                return None
+            self._laid.put(key, made)
+        return self._laid.peek(key)
 
     @staticmethod
     def _printed_of(sheet: TestSheet, opened: OpenRendition) -> OpenRendition:

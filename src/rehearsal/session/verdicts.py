@@ -87,6 +87,7 @@ class Verdicts:
         self._clock = home.timer(_LOOK_MS, self._look_at_clock)
         self._before = datetime.now()
         self._wind()
+        home.post(self._ask_at_start)
 
     def close(self) -> None:
         """No clock rings any more."""
@@ -154,6 +155,16 @@ class Verdicts:
                 )
                 self._bus.tell("verdict")
         self._wind()
+
+    def _ask_at_start(self) -> None:
+        """What dried while the program was away asks when it is started."""
+        now = datetime.now()
+        dry = [h for h in self.waiting(now) if (at := self.dry_at(h)) is not None and at <= now]
+        if dry:
+            more = f" {len(dry) - 1} more wait." if len(dry) > 1 else ""
+            self._bus.say(
+                f"{dry[-1].picture} is dry and nobody has said how it came out.{more}", "log", str(dry[-1].take)
+            )
 
     def _wind(self) -> None:
         """The clock goes while a print dries."""
@@ -321,7 +332,7 @@ class Verdicts:
             darker=steps["darker"], cooler=steps["cooler"], flatter=steps["flatter"],
             verdict=verdict, words=words, file=held.file, rendition=held.rendition, view=take.view, condition_card=card,
             print_id=held.print_id, printed=held.printed, places=self.places, cost=cost,
-            photo="" if before is None else before.photo,
+            photo="" if before is None else before.photo, screen_profile=self._screen.profile.digest,
         )  # fmt: skip
         kept = self._book.do("log", [entry])
         if not kept:

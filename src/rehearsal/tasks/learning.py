@@ -38,7 +38,9 @@ def read_log(path: Path) -> list[LogEntry]:
         made = [from_plain(LogEntry, row) for row in rows]
         hash(tuple(made))
         if not all(
-            math.isfinite(v) for e in made for v in (e.darker, e.cooler, e.flatter, e.lux, e.kelvin, e.screen_white)
+            math.isfinite(v)
+            for e in made
+            for v in (e.darker, e.cooler, e.flatter, e.lux, e.kelvin, e.screen_white, e.cost)
         ):
             raise ValueError
     except (KeyError, TypeError, ValueError, AttributeError, RecursionError):

@@ -17,6 +17,8 @@ _SAME_KELVIN = 300.0
 _LEAST_STEPS = 0.5
 #: An offer is told so finely: a hundredth of a stop, half a mired, half a step of contrast.
 _GRAINS = {"lightness": 0.01, "warmth": 0.5, "contrast": 0.5}
+#: The line of a lesson has no more points than these.
+_MOST_POINTS = 40
 #: The field of a log entry that judges an adjustment.
 JUDGED = {"lightness": "darker", "warmth": "cooler", "contrast": "flatter"}
 
@@ -153,9 +155,13 @@ def lesson_line(
     """
     step = ADJUSTMENTS["lightness"].verdict_step
     same = [e for e in log if teaches(e) and same_light(e, lux, kelvin, screen_white)]
+    mine = key_of(log, condition, card)
+    papers = [mine if _same_paper(paper_key(e), mine) else paper_key(e) for e in same]
+    lacked = [missing_of(e, "lightness") for e in same]
+    every = -(-len(same) // _MOST_POINTS) if same else 1
     made = []
-    for count in range(1, len(same) + 1):
-        found = estimates(same[:count], condition, lux, screen_white, kelvin, card)["lightness"]
+    for count in sorted({*range(1, len(same) + 1, every), len(same)} - {0}):
+        found = estimate(lacked[:count], papers[:count], mine)
         made.append(LessonPoint(same[count - 1], found.value * step, found.doubt * step))
     return made
 

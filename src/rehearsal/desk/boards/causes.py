@@ -11,7 +11,7 @@ from rehearsal.core.values.words import date_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.parts.focus import dress, paint_focus
-from rehearsal.desk.parts.images import rgb_image
+from rehearsal.desk.parts.images import paper_colour, rgb_image
 from rehearsal.desk.parts.rings import paint_ring
 from rehearsal.desk.parts.widgets import button, heading, quiet
 from rehearsal.workbook.values import LogEntry
@@ -314,7 +314,7 @@ class CausesBoard(Board):
             self.which.setText(
                 f"The picture or the profile of {entry.picture}, {date_words(entry.when)}, is not there any more: no looks."
             )
-        paper = self._paper()
+        paper = paper_colour(self.session.roads.road)
         images = {} if looks is None else {key: rgb_image(rgb) for key, rgb in looks.items()}
         for key, card in self.cards.items():
             card.setChecked(key == self.look)
@@ -333,11 +333,3 @@ class CausesBoard(Board):
             self.do.setText(done + word("cause_do", chosen.key))
         self.was.setEnabled(chosen is not None)
         self.not_this.setEnabled(chosen is not None)
-
-    def _paper(self) -> QColor:
-        road = self.session.roads.road
-        return (
-            QColor(0xEC, 0xEC, 0xEC)
-            if road is None
-            else QColor.fromRgbF(*[min(max(float(v), 0.0), 1.0) for v in road.paper_rgb])
-        )

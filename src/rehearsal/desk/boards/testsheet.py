@@ -14,7 +14,7 @@ from rehearsal.core.values.words import date_words
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.parts.focus import dress
-from rehearsal.desk.parts.images import rgb_image
+from rehearsal.desk.parts.images import paper_colour, rgb_image
 from rehearsal.desk.parts.paperanswers import PaperAnswer
 from rehearsal.desk.parts.pieceview import PieceView
 from rehearsal.desk.parts.testdrawing import TestDrawing
@@ -164,7 +164,7 @@ class TestSheetBoard(Board):
         rgb = testing.large(lies, shown, self.view.wanted_size(proportion))
         frames = [] if lies else [of_crop(p, crop) for p in pieces]
         image = self.drawing.picture_of(lies) if rgb is None else rgb_image(rgb)
-        self.view.show_print(image, proportion, frames, self._paper_colour())
+        self.view.show_print(image, proportion, frames, paper_colour(self.session.roads.road))
         master = self.session.now.master
         name = "" if master is None else master.name
         self.left_name.setText(self._pointed_words(made) if pointed else f"{name} on {condition.paper}, untouched")
@@ -184,12 +184,6 @@ class TestSheetBoard(Board):
         return f"Between {pointed[0]} and {pointed[1]}" + (
             "" if variant is not None else ": nothing lies between these two"
         )
-
-    def _paper_colour(self) -> QColor:
-        road = self.session.roads.road
-        if road is None:
-            return QColor(0xEC, 0xEC, 0xEC)
-        return QColor.fromRgbF(*[min(max(float(v), 0.0), 1.0) for v in road.paper_rgb])
 
     def _show_papers(self, made: WorkedOut) -> None:
         """A card for each paper."""

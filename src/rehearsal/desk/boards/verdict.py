@@ -16,7 +16,7 @@ from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.focus import dress
-from rehearsal.desk.parts.images import rgb_image
+from rehearsal.desk.parts.images import paper_colour, rgb_image
 from rehearsal.desk.parts.lookrows import LookRow
 from rehearsal.desk.parts.pieceview import PieceView
 from rehearsal.desk.parts.widgets import button, choice, number, quiet, show_choice, show_number
@@ -215,7 +215,7 @@ class VerdictBoard(Board):
         crop = held.rendition.frame.crop
         w, h = (3, 2) if picture is None else picture.size
         proportion = crop.width * w / (crop.height * h)
-        paper = self._paper()
+        paper = paper_colour(self.session.roads.road)
         size = self.rows_of["lightness"].wanted_size(proportion)
         rows, small = verdicts.rows, verdicts.small(size)
         for i, (name, widget) in enumerate(self.rows_of.items()):
@@ -267,12 +267,6 @@ class VerdictBoard(Board):
                 "Puts right what was kept of it in this light" if earlier is not None else word("verdict", verdict)
             )
             self.verdicts[key].style().polish(self.verdicts[key])
-
-    def _paper(self) -> QColor:
-        road = self.session.roads.road
-        if road is None:
-            return QColor(0xEC, 0xEC, 0xEC)
-        return QColor.fromRgbF(*[min(max(float(v), 0.0), 1.0) for v in road.paper_rgb])
 
 
 def labels_of(row: VerdictRow | None) -> list[str]:

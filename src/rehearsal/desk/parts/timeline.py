@@ -29,6 +29,8 @@ _LEFT, _RIGHT, _TOP, _FOOT = 38, 12, 10, 20
 _WIDE, _HIGH = 48, 32
 #: The scale holds at least so many sixths of a stop each way.
 _LEAST_SIXTHS = 2
+#: and no more than so many: what came out further off lies at the edge.
+_MOST_SIXTHS = 18.0
 
 
 @dataclass(frozen=True)
@@ -102,7 +104,7 @@ class Timeline(QWidget):
     def _reach(self) -> float:
         """Stops the scale holds each way."""
         most = max([abs(p.stops) for p in self._points] + [abs(v) + d for _day_, v, d in self._line], default=0.0)
-        return float(max(_LEAST_SIXTHS, -(-most * 6 // 1)) + 1) / 6
+        return min(float(max(_LEAST_SIXTHS, -(-most * 6 // 1)) + 1), _MOST_SIXTHS) / 6
 
     def _size(self) -> tuple[float, float]:
         """Width and height of a print: smaller where there are many."""
@@ -118,7 +120,7 @@ class Timeline(QWidget):
 
     def _y(self, stops: float) -> float:
         top, foot = theme.px(_TOP), self.height() - theme.px(_FOOT)
-        return top + (foot - top) * (1 - stops / self._reach()) / 2
+        return top + (foot - top) * (1 - min(max(stops / self._reach(), -1.0), 1.0)) / 2
 
     def rect_of(self, number: int) -> QRectF:
         """Where a print is."""

@@ -300,6 +300,7 @@ WORDS: dict[str, dict[str, str]] = {
         "steps_merge": "of 20 dark steps from L* 0 to 20, how many fall together",
     },
     "action": {
+        "log": "Say how it came out",
         "undo": "Undo", "folder": "Open the folder", "accept": "Judge it again", "without-steps": "Without its steps",
     },
     "origin": {
