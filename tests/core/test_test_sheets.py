@@ -206,6 +206,20 @@ def test_more_pieces_show_what_the_first_does_not() -> None:
     assert flat.covered(flat.offered(0.5, 0.5)).of_tones == 1, "a flat picture has one tone"
 
 
+def test_the_second_piece_is_the_one_with_something_new_and_equals_are_told_apart_by_evenness() -> None:
+    # three places of four pixels: the first two show the same four tones, the third one has two of its own
+    light = np.array([[10.0, 20, 30, 40, 10, 20, 30, 40, 80, 80, 90, 90]])
+    finder = PieceFinder(light)
+    first, second = finder.offered(4 / 12, 1.0, 2)
+    both = finder.covered([first, second])
+    assert both.tones == both.of_tones, "what the first shows is not shown again"
+    # two places with the same two tones: the one that has half of each
+    tones = np.array([[10.0, 10, 10, 10, 10, 10, 10, 90, 10, 10, 10, 10, 90, 90, 90, 90]])
+    (even,) = PieceFinder(tones).offered(8 / 16, 1.0)
+    at = round(even.x * 16)
+    assert (tones[0, at : at + 8] == 90).sum() == 4
+
+
 def test_pieces_go_into_the_picture_and_back() -> None:
     crop, piece = Crop(0.2, 0.1, 0.5, 0.8), Crop(0.1, 0.25, 0.3, 0.4)
     made = within(piece, crop)
@@ -258,12 +272,14 @@ def test_a_piece_is_never_larger_than_the_print_and_a_whole_picture_keeps_its_pr
 def test_the_smallest_sheet_that_serves() -> None:
     wanted = Wanted(("x",) * 9, 1, 0.0, (390.0, 260.0), "caption")
     made = smallest_sheet(wanted, "3x3", (3.0, 3.0, 3.0, 3.0), ("A3", "A4", "A5", "A2", "no such sheet"))
-    assert made.name == "A5" or not serves(lay_test(wanted, "A5", "3x3", (3.0, 3.0, 3.0, 3.0)), False)
-    assert serves(made, False)
+    assert made.name == "A5" or not serves(lay_test(wanted, "A5", "3x3", (3.0, 3.0, 3.0, 3.0)), wanted)
+    assert serves(made, wanted)
     for name in (n for n in ("A5", "A4", "A3") if SHEETS[n][0] < SHEETS[made.name][0]):
-        assert not serves(lay_test(wanted, name, "3x3", (3.0, 3.0, 3.0, 3.0)), False)
+        assert not serves(lay_test(wanted, name, "3x3", (3.0, 3.0, 3.0, 3.0)), wanted)
+    tiny = smallest_sheet(replace(wanted, print_mm=(20.0, 12.0)), "3x3", (3.0, 3.0, 3.0, 3.0), ("A3", "A5", "A4"))
+    assert tiny.name == "A5" and tiny.piece == pytest.approx((20.0, 12.0)), "a small print needs no large sheet"
     four = smallest_sheet(replace(wanted, pieces=4), "3x3", (3.0, 3.0, 3.0, 3.0), ("A5", "A4"))
-    assert four.name == "A4" and not serves(four, False), "the largest there is, when none serves"
+    assert four.name == "A4" and not serves(four, replace(wanted, pieces=4)), "the largest there is, when none serves"
     assert smallest_sheet(wanted, "3x3", MARGINS, ()).name == "A4"
 
 

@@ -265,6 +265,11 @@ def test_a_print_is_the_same_pixels_in_a_year_or_says_what_changed(desk: Desk, t
     desk.until(lambda: s.past.then(entry) is not None)
     then = s.past.then(entry)
     assert then is not None and then.same and then.profile == "kept" and then.words.endswith("the same pixels.")
+    assert entry.rendition is not None
+    before = replace(entry, rendition=replace(entry.rendition, recipe=replace(by_hand(contrast=9), maths=1)))
+    desk.until(lambda: s.past.then(before) is not None)
+    then = s.past.then(before)
+    assert then is not None and not then.same and "earlier arithmetic" in then.words
     # a year later the card has another profile: the bytes that were kept still print it
     other = next(c for c in s.shelf.conditions if c.paper == "Sluice Gloss")
     card = s.now.condition

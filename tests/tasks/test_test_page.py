@@ -109,6 +109,15 @@ def test_sharpening_on_a_sheet_is_that_of_the_print_not_of_the_piece(cloths: Pic
     piece = OpenRendition(tiny, opened.open, opened.paper)
     # a print of 2.7 cm is looked at from much nearer than one of 27 cm: its own sharpening would be another
     assert np.abs(make_pixels(piece).astype(int) - make_pixels(piece, whole=whole)).max() > 2
+    made = _worked(opened, TestPlan("sharpening"))
+    assert made.page is not None
+    page, field, last = make_test_page(opened, made), made.page.fields[-1], made.planned.variants[-1]
+    frame = Frame(made.pieces[0], PrintSize(field.pieces[0].width / 10, field.pieces[0].height / 10))
+    one = OpenRendition(replace(last.rendition, frame=frame), opened.open, opened.paper)
+    own = make_pixels(one, whole=OpenRendition(last.rendition, opened.open, opened.paper))
+    top, left = (round(v / 25.4 * 300) for v in (field.pieces[0].top, field.pieces[0].left))
+    there = page.pixels[top : top + own.shape[0], left : left + own.shape[1]]
+    assert np.array_equal(there[3:-3, 3:-3], own[3:-3, 3:-3]) and not np.array_equal(own, make_pixels(one))
 
 
 def test_bare_paper_gets_no_ink_and_the_wedges_read_back(cloths: Picture, dune: Profile) -> None:
@@ -143,6 +152,8 @@ def test_bare_paper_gets_no_ink_and_the_wedges_read_back(cloths: Picture, dune: 
         assert np.array_equal(np.unique(patch, axis=0), np.unique(black[0], axis=0)), "black beside each field"
         rows, columns = _px(field.bare.grown(-0.5))
         assert (page.pixels[rows, columns] == 255).all(), "and bare paper"
+    plain = len(made.page.fields) + len(made.page.black_wedge) + len(made.page.white_wedge) - 1
+    assert len(page.parts) == len(made.page.page.laid) + plain + len(made.page.page.lettering), "a PDF holds all of it"
     foot = made.page.page.lettering[-1]
     rows, columns = _px(Box(foot.x, foot.y - foot.capital, 40, foot.capital))
     assert page.pixels[rows, columns].min() < 120, "the line at the foot is there"

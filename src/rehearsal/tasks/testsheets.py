@@ -115,7 +115,9 @@ def work_out(
     crop = opened.rendition.frame.crop
     covered = None if plan.whole else finder.covered([of_crop(c, crop) for c in pieces])
     scale = page.piece[0] / (size_of(opened).width_cm * 10) if plan.whole else 1.0
-    return WorkedOut(planned, page, pieces, covered, scale, labels, not serves(page, plan.whole))
+    return WorkedOut(
+        planned, page, pieces, covered, scale, labels, not serves(page, _wanted(opened, plan, asked, labels))
+    )
 
 
 def full_caption(caption: str, planned: Planned) -> str:
@@ -145,14 +147,16 @@ def _lightness(opened: OpenRendition) -> np.ndarray:
     return np.asarray(opened.space.to_lab(opened.wanted.region(opened.box, *size))[..., 0], dtype=np.float64)
 
 
-def _laid(opened: OpenRendition, plan: TestPlan, asked: SheetAsked, labels: Sequence[str]) -> TestPage:
+def _wanted(opened: OpenRendition, plan: TestPlan, asked: SheetAsked, labels: Sequence[str]) -> Wanted:
     size = size_of(opened)
-    print_mm = size.width_cm * 10, size.height_cm * 10
-    upright = size.height_cm > size.width_cm
-    wanted = Wanted(
-        tuple(labels), 1 if plan.whole else plan.many, size.width_cm / size.height_cm if plan.whole else 0.0, print_mm, asked.caption,
-        upright,
+    return Wanted(
+        tuple(labels), 1 if plan.whole else plan.many, size.width_cm / size.height_cm if plan.whole else 0.0,
+        (size.width_cm * 10, size.height_cm * 10), asked.caption, size.height_cm > size.width_cm,
     )  # fmt: skip
+
+
+def _laid(opened: OpenRendition, plan: TestPlan, asked: SheetAsked, labels: Sequence[str]) -> TestPage:
+    wanted = _wanted(opened, plan, asked, labels)
     layout = plan.layout or layout_for(len(labels))
     if plan.sheet:
         return lay_test(wanted, plan.sheet, layout, asked.margins_mm)

@@ -235,13 +235,14 @@ def _short_words(text: str, width: float, capital: float) -> list[str]:
     return made
 
 
-def serves(page: TestPage, whole: bool) -> bool:
-    """True when what is compared on a sheet is large enough to be compared."""
+def serves(page: TestPage, wanted: Wanted) -> bool:
+    """True when what is compared on a sheet is large enough to be compared, or as large as the print itself."""
     wide, high = page.piece
-    if whole:
-        return max(wide, high) >= _LEAST_WHOLE
+    most = [side or math.inf for side in wanted.print_mm]
+    if wanted.proportion:
+        return max(wide, high) >= min(_LEAST_WHOLE, max(most) - 0.1)
     long, short = _LEAST[page.layout]
-    return max(wide, high) >= long and min(wide, high) >= short
+    return max(wide, high) >= min(long, max(most) - 0.1) and min(wide, high) >= min(short, min(most) - 0.1)
 
 
 def smallest_sheet(wanted: Wanted, layout: str, margins_mm: Margins, names: Sequence[str]) -> TestPage:
@@ -260,6 +261,6 @@ def smallest_sheet(wanted: Wanted, layout: str, margins_mm: Margins, names: Sequ
             found = lay_test(wanted, name, layout, margins_mm)
         except RehearsalError:
             continue
-        if serves(found, bool(wanted.proportion)):
+        if serves(found, wanted):
             return found
     return found if found is not None else lay_test(wanted, known[-1], layout, margins_mm)

@@ -142,6 +142,8 @@ def _test(session: Session) -> Sentence:
 def _test_plan(session: Session) -> Sentence:
     """What the planned sheet is, and what was said of it."""
     made = session.testing.made
+    if made is not None and made.planned.problem:
+        return Sentence(plan_words(made.planned))
     if made is None or made.page is None:
         return Sentence("A small sheet before a large print costs less than a large one twice.")
     fields = counted(len(made.planned.variants), "field")
