@@ -17,6 +17,7 @@ from rehearsal.core.sheet.page import DrawnPage
 from rehearsal.core.sheet.trueplace import planned
 from rehearsal.core.values.frame import Crop, PrintSize
 from rehearsal.core.values.queue import QueueOffers, QueueOption, SentState
+from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.sheet import Caption, Mat, Several
 from rehearsal.session.home import PlainHome
 from rehearsal.session.session import Session
@@ -438,3 +439,43 @@ def test_minutes_since_a_print(desk: Desk) -> None:
     job = PrintJob(printed="2026-11-28T10:00")
     assert desk.session.prints.minutes_since(job, datetime(2026, 11, 28, 10, 30)) == 30
     assert desk.session.prints.minutes_since(PrintJob(printed="soon"), datetime(2026, 11, 28)) == 0
+
+
+def test_a_print_of_the_logbook_is_printed_again_pixel_for_pixel(desk: Desk, hall: Hall) -> None:
+    session = desk.session
+    session.sheets.tell_word("media", "Cotton")
+    session.prints.order([desk.take])
+    desk.until(lambda: len(hall.pages) == 1)
+    hall.states["hall-1"] = SentState("done")
+    desk.until(lambda: session.prints.all[0].state == "done", 20)
+    assert session.verdicts._clock.is_active, "it dries: it will ask"
+    entry = session.verdicts.keep("good")
+    assert entry is not None and entry.print_id == session.prints.all[0].id
+    # the take goes on, the card gets another profile
+    session.takes.change_recipe(by_hand(lightness=-1.0))
+    other = next(c for c in session.shelf.conditions if c.paper == "Sluice Gloss")
+    card = session.now.condition
+    assert card is not None
+    session.shelf.change(replace(card, profile_path=other.profile_path, profile_digest=other.profile_digest))
+    assert session.past.print_again(entry)
+    desk.until(lambda: len(hall.pages) == 2)
+    np.testing.assert_array_equal(hall.pages[0].pixels, hall.pages[1].pixels)
+    assert hall.options[0] == hall.options[1]
+    desk.until(lambda: not session.jobs.running)
+
+
+def test_a_test_sheet_goes_to_the_queue_as_it_is_planned(desk: Desk, hall: Hall) -> None:
+    session = desk.session
+    session.sheets.tell_word("media", "Cotton")
+    session.testing.wish(kind="bracket", count=3, sheet="A4")
+    desk.until(lambda: session.testing.made is not None)
+    made = session.testing.made
+    session.tested.send()
+    desk.until(lambda: session.tested.last is not None)
+    (page,) = hall.pages
+    assert made is not None and made.page is not None and page.pixels.dtype == np.uint8
+    fed = sorted((made.page.page.width, made.page.page.height))
+    assert (page.width, page.height) == pytest.approx(tuple(fed)), "its short side goes in first"
+    assert hall.options[0]["PageSize"] == "A4" and hall.options[0]["MediaType"] == "Cotton"
+    assert session.tested.last.variants == made.planned.variants and session.tested.last.file == ""  # type: ignore[union-attr]
+    desk.settle()

@@ -6,6 +6,7 @@ from dataclasses import replace
 from datetime import datetime, timedelta
 from pathlib import Path
 
+import numpy as np
 import pytest
 from tests.session.conftest import Desk
 from tests.session.test_late_answers import Gate
@@ -324,6 +325,19 @@ def test_a_small_proof_of_the_whole(desk: Desk, tmp_path: Path) -> None:
     assert variant.rendition.sheet.caption.text == sheet.caption and (tmp_path / "proof.ticket.pdf").exists()
     assert variant.rendition.recipe == desk.take.recipe.renewed
     assert s.printing.ticket_request() is not None and s.printing.ticket_request().tested  # type: ignore[union-attr]
+    # black and the wedges lie at its foot, under the line of type and above the edge no ink reaches
+    from rehearsal.core.picture.file import read_picture
+
+    back = read_picture(tmp_path / "proof.tif")
+    ppi, card = back.info.ppi, s.now.condition
+    assert card is not None and back.info.height < back.info.width
+    foot, edge = back.info.height / ppi * 25.4, max(card.margins_mm[1], card.margins_mm[3], 5.0)
+    row = back.pixels[round((foot - edge - 3) / 25.4 * ppi)]
+    bare = int(back.pixels.max())
+    inked = (row != bare).any(axis=1)
+    steps = len(np.unique(row[inked], axis=0))
+    assert 18 <= steps <= 26 and (back.pixels[round((foot - edge + 1) / 25.4 * ppi) :] == bare).all()
+    assert (back.pixels[round((foot - edge - 8) / 25.4 * ppi)] == bare).all(), "bare between type and wedges"
     desk.settle()
 
 

@@ -13,6 +13,7 @@ from rehearsal.core.sheet.layout import SHEETS, fit_size
 from rehearsal.core.sheet.lettering import text_width_mm
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.testsheets.judged import Next, chosen_values, field_of, next_plan, recipe_with
+from rehearsal.core.testsheets.laying import STRIP_MM
 from rehearsal.core.testsheets.variants import stepped
 from rehearsal.core.testsheets.wedges import seen_of
 from rehearsal.core.testsheets.words import difference_words
@@ -38,7 +39,7 @@ from rehearsal.session.takes import Takes
 from rehearsal.session.testing import Testing
 from rehearsal.tasks.paging import PageOrder, write_page
 from rehearsal.tasks.printing import Sent
-from rehearsal.tasks.testsheets import WorkedOut, full_caption, print_test_page, write_test_page
+from rehearsal.tasks.testsheets import WorkedOut, full_caption, print_test_page, strip_on, write_test_page
 from rehearsal.tasks.writing import Target, WrittenTicket, with_ticket
 from rehearsal.workbook.values import Take, TestSheet, Written
 
@@ -46,6 +47,8 @@ from rehearsal.workbook.values import Take, TestSheet, Written
 _BORDER_CM, _PROOF_SHEET = 1.0, "A4"
 #: Capitals of the line under a small proof, mm.
 _CAPITAL_MM = 1.9
+#: The line under a print with its distances, cm.
+_LINE_CM = 0.9
 #: How often the clock of drying is looked at.
 _LOOK_MS = 20_000
 
@@ -219,7 +222,8 @@ class Tested:
         stem = Path(opened.open.picture.info.path).stem
         name = dict(self._testing.candidates).get(condition.id, condition.paper)
         path = folder / f"{stem}_{variant.number}_on_{name}.tif".replace(" ", "-").replace("/", "-")
-        order = PageOrder((OpenRendition(small, opened.open, paper),), condition.margins_mm, condition.true_place)
+        one = OpenRendition(small, opened.open, paper)
+        order = PageOrder((one,), condition.margins_mm, condition.true_place, strip_on(one))
         return (variant.number, order, request, Target(path, self._printing.protected())) if request else None
 
     def _small(self, rendition: Rendition, condition: PrintCondition, words: str) -> Rendition:
@@ -230,16 +234,18 @@ class Tested:
         _x, _y, w, h = rendition.frame.crop.pixels(width, height)
         short, long = SHEETS[name]
         room = PrintSize(long, short) if w >= h else PrintSize(short, long)
-        # the line of type wants a millimetre or nine at the foot
-        inner = PrintSize(room.width_cm - 2 * _BORDER_CM, room.height_cm - 2 * _BORDER_CM - 0.9)
+        # at the foot: the line of type, under it black and the wedges, above the edge no ink reaches
+        edge = max(condition.margins_mm) / 10 if max(condition.margins_mm) > _BORDER_CM * 10 else _BORDER_CM
+        below = edge + _LINE_CM + STRIP_MM / 10
+        inner = PrintSize(room.width_cm - 2 * edge, room.height_cm - edge - below)
         size = fit_size(inner, w, h)
         wanted = rendition.frame.size
         if wanted is not None and wanted.width_cm < size.width_cm:
             size = wanted
-        left, top = (room.width_cm - size.width_cm) / 2 * 10, _BORDER_CM * 10
+        left, top = (room.width_cm - size.width_cm) / 2 * 10, edge * 10
         hand_over = replace(rendition.hand_over, route="printer", whole=True, format="tiff16")
         # the line of type is never cut: smaller where it is long
-        capital = min(_CAPITAL_MM, (room.width_cm * 10 - 2 * _BORDER_CM * 10) / max(text_width_mm(words, 1.0), 1.0))
+        capital = min(_CAPITAL_MM, (room.width_cm * 10 - 2 * edge * 10) / max(text_width_mm(words, 1.0), 1.0))
         sheet = Sheet(name, place=f"{left:.1f},{top:.1f}", caption=Caption(text=words, size_mm=round(capital, 2)))
         return replace(rendition, frame=Frame(rendition.frame.crop, size, "crop"), sheet=sheet, hand_over=hand_over)
 
@@ -260,9 +266,8 @@ class Tested:
         request = self._request(take, condition, small)
         if request is None:
             return
-        order = PageOrder(
-            (OpenRendition(small, opened.open, opened.paper),), condition.margins_mm, condition.true_place
-        )
+        one = OpenRendition(small, opened.open, opened.paper)
+        order = PageOrder((one,), condition.margins_mm, condition.true_place, strip_on(one))
         target = Target(path, self._printing.protected())
         sheet = TestSheet(
             take=take.id, rendition=as_made_now(opened.rendition), sheet=small.sheet.name, plan=TestPlan("proof", whole=True),

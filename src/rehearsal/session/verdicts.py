@@ -87,6 +87,7 @@ class Verdicts:
         self._clock = home.timer(_LOOK_MS, self._look_at_clock)
         self._before = datetime.now()
         self._wind()
+        bus.on(("takes", "prints", "take.written"), self._wind)
         home.post(self._ask_at_start)
 
     def close(self) -> None:
@@ -171,10 +172,6 @@ class Verdicts:
         now = datetime.now()
         if any((dry := self.dry_at(h)) is not None and dry > now for h in self.waiting(now)):
             self._clock.start()
-
-    def printed_now(self) -> None:
-        """Something was printed: its clock begins."""
-        self._wind()
 
     # ---- its light
 

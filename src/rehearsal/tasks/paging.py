@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from hashlib import sha256
 from pathlib import Path
@@ -13,7 +13,7 @@ from rehearsal.core.errors import PictureError
 from rehearsal.core.picture.write import put_in_place, write_picture
 from rehearsal.core.sheet.composing import Margins, Page, check_whole, compose
 from rehearsal.core.sheet.lettering import ink_for
-from rehearsal.core.sheet.page import DrawnPage, as_fed, draw_page
+from rehearsal.core.sheet.page import DrawnPage, Plain, as_fed, draw_page
 from rehearsal.core.sheet.pdffile import write_pdf
 from rehearsal.core.sheet.printfile import file_profile, make_pixels, printed_size
 from rehearsal.core.sheet.trueplace import Mending
@@ -36,11 +36,13 @@ class PageOrder:
         opened: what is printed: this take's rendition first, whose sheet it is; others only on a packed sheet.
         margins_mm: edge no ink reaches, of the sheet as it is fed.
         place: what the printer does to a page, to be taken out; None for nothing.
+        plain: of the composed page, boxes of one colour that lie on it too; None for none.
     """
 
     opened: tuple[OpenRendition, ...]
     margins_mm: Margins = _NONE
     place: TruePlace | None = None
+    plain: Callable[[Page], Sequence[Plain]] | None = None
 
     @property
     def sheet(self) -> Sheet:
@@ -94,7 +96,16 @@ def make_page(order: PageOrder, fed: bool = False, progress: Progress = silent) 
         make_pixels(one, part_of(progress, start, min(done[0] / count, 1.0)), room)  # type: ignore[arg-type]
 
     kind = np.uint8 if hand_over.file.depth == 8 else np.uint16
-    made = draw_page(page, hand_over.ppi, profile.channels, kind, make, ink, order.mending)
+    made = draw_page(
+        page,
+        hand_over.ppi,
+        profile.channels,
+        kind,
+        make,
+        ink,
+        order.mending,
+        () if order.plain is None else order.plain(page),
+    )
     return as_fed(made, page.feeds_left) if fed else made
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -10,15 +10,15 @@ import numpy as np
 from rehearsal.core.picture.reduce import fit_within
 from rehearsal.core.picture.write import put_in_place, write_picture
 from rehearsal.core.proof.chain import Look
-from rehearsal.core.sheet.composing import Margins
+from rehearsal.core.sheet.composing import Margins, Page
 from rehearsal.core.sheet.lettering import ink_for
-from rehearsal.core.sheet.page import DrawnPage, as_fed, draw_page
+from rehearsal.core.sheet.page import DrawnPage, Plain, as_fed, draw_page
 from rehearsal.core.sheet.pdffile import write_pdf
 from rehearsal.core.sheet.printfile import file_profile, make_pixels
 from rehearsal.core.sheet.queueing import job_options
 from rehearsal.core.sheet.sharpenlook import sharpen_looks
 from rehearsal.core.sheet.trueplace import Mending
-from rehearsal.core.testsheets.laying import TestPage, Wanted, lay_test, layout_for, serves, smallest_sheet
+from rehearsal.core.testsheets.laying import TestPage, Wanted, lay_test, layout_for, serves, smallest_sheet, strip_of
 from rehearsal.core.testsheets.pieces import Covered, PieceFinder, of_crop, within
 from rehearsal.core.testsheets.variants import Others, Planned, opened_as, plan_variants
 from rehearsal.core.testsheets.wedges import black_values, wedges_for
@@ -304,6 +304,18 @@ def make_test_page(
 def _file_of(one: Rendition, base: Rendition) -> HandOver:
     """The page's own resolution, depth and route, with the variant's sharpening."""
     return replace(base.hand_over, sharpen=one.hand_over.sharpen, sigma_um=one.hand_over.sigma_um)
+
+
+def strip_on(opened: OpenRendition) -> Callable[[Page], list[Plain]]:
+    """Black and the wedges at the foot of a small proof of the whole, in the space of its file."""
+    wedges, black = wedges_for(opened), black_values(opened)
+
+    def made(page: Page) -> list[Plain]:
+        box, dark, light = strip_of(page)
+        plain = [(box, black), *zip(dark, wedges.black, strict=True)]
+        return [*plain, *zip(light[1:], wedges.white[1:], strict=True)]
+
+    return made
 
 
 def write_test_page(

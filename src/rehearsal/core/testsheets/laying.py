@@ -209,6 +209,20 @@ def _wedges(row: Box) -> tuple[tuple[Box, ...], tuple[Box, ...]]:
     return black, white
 
 
+#: Height of the row of wedges at the foot of a small proof, and its distance to what lies above, mm.
+STRIP_MM = _WEDGE + 3.0
+
+
+def strip_of(page: Page) -> tuple[Box, tuple[Box, ...], tuple[Box, ...]]:
+    """At the foot of a page of one print: black, and the wedges of :func:`lay_test`, within the edge that ink reaches."""
+    inked = page.inked
+    left, right = max(inked.left, EDGE), min(inked.right, page.width - EDGE)
+    foot = min(inked.foot, page.height - EDGE)
+    black = Box(left, foot - _WEDGE, _BESIDE, _WEDGE)
+    row = Box(left + _BESIDE + 2 * EDGE, foot - _WEDGE, right - left - _BESIDE - 2 * EDGE, _WEDGE)
+    return black, *_wedges(row)
+
+
 def wrapped(text: str, width: float, capital: float) -> list[str]:
     """A text in lines of at most so many mm; a single word that is longer is broken: type is never cut."""
     lines: list[str] = []
