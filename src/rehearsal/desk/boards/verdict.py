@@ -7,7 +7,7 @@ from functools import partial
 
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT
 from rehearsal.core.testsheets.verdictrows import JUDGED, VerdictRow, offset_words
@@ -19,7 +19,7 @@ from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.images import paper_colour, rgb_image
 from rehearsal.desk.parts.lookrows import LookRow
 from rehearsal.desk.parts.pieceview import PieceView
-from rehearsal.desk.parts.widgets import button, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.parts.widgets import button, choice, number, quiet, scrolled, show_choice, show_number
 from rehearsal.session.session import Session
 from rehearsal.session.verdicts import PLACES
 
@@ -100,13 +100,18 @@ class VerdictBoard(Board):
         self._build_light()
         left = QVBoxLayout()
         left.setSpacing(theme.px(2))
+        box = QWidget()
+        box_rows = QVBoxLayout(box)
+        box_rows.setContentsMargins(0, 0, 0, 0)
+        box_rows.setSpacing(theme.px(2))
         self.rows_of: dict[str, LookRow] = {}
         verdicts = self.session.verdicts
         for name in JUDGED:
             row = self.rows_of[name] = LookRow(*_ROWS[name])
             row.pointed.connect(partial(self._point, name))
             row.chosen.connect(partial(verdicts.choose, name))
-            left.addWidget(row, 1)
+            box_rows.addWidget(row, 1)
+        left.addWidget(scrolled(box), 1)  # in a low window the rows keep a height in which they can be told apart
         self.places = {key: button(word("place_said", key), partial(verdicts.call_place, key)) for key in PLACES}
         for each in self.places.values():
             each.setCheckable(True)

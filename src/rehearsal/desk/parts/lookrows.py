@@ -43,7 +43,7 @@ class LookRow(QWidget):
 
     def minimumSizeHint(self) -> QSize:
         """Pictures that can still be told apart."""
-        return QSize(theme.px(280), theme.px(78))
+        return QSize(theme.px(280), theme.px(98))
 
     def show_row(
         self, row: VerdictRow | None, labels: Sequence[str], pictures: list[QImage], paper: QColor, offset: float, at: float | None
