@@ -119,7 +119,7 @@ def test_the_reason_names_the_screen_only_when_all_papers_say_so() -> None:
 
 def test_the_reason_in_words() -> None:
     assert reason_words(Reason("screen", 1 / 3, 84.0), "Old Quay") == (
-        "All papers come out dark by ⅓ stop: set the screen to 84 cd/m²; the papers are not to blame."
+        "All papers printed on come out dark by ⅓ stop: set the screen to 84 cd/m²; the papers are not to blame."
     )
     assert "Old Quay has a part of its own besides" in reason_words(Reason("both", 1 / 3, 84.0), "Old Quay")
     assert "usual range" in reason_words(Reason("screen", 1.0), "Old Quay")
@@ -158,6 +158,7 @@ def test_another_profile_other_inks_or_a_fault_start_afresh_and_say_so() -> None
     wrong = [*log, _entry(5, 1, 12.0, cause="program-converts")]
     assert estimates(wrong, 1, 300, 100, 0, card)["lightness"] == same, "a fault at the printer teaches nothing"
     assert left_out(wrong, card, 300, 100) == LeftOut(cause=1)
+    assert LeftOut(cause=1).words == "Left out: 1 print that went wrong at the printer.", "nothing began afresh"
 
 
 def test_the_line_of_the_lesson_is_what_was_known_at_each_print() -> None:

@@ -16,6 +16,7 @@ from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import LEARNT, Step, by_hand
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.values.wedge import WedgeSeen
 from rehearsal.session import tested, testing
 from rehearsal.workbook.store import Workbook
@@ -275,8 +276,15 @@ def test_each_kind_gives_what_it_tested(desk: Desk, tmp_path: Path) -> None:
     desk.settle()
 
 
-def test_one_picture_on_several_papers(desk: Desk, tmp_path: Path) -> None:
-    s = desk.session
+def test_one_picture_on_several_papers(desk: Desk, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    s, lines = desk.session, []
+    make = s.tested._small
+
+    def small(rendition: Rendition, condition: PrintCondition, words: str, pixels: tuple[int, int]) -> Rendition:
+        lines.append(words)
+        return make(rendition, condition, words, pixels)
+
+    monkeypatch.setattr(s.tested, "_small", small)
     _planned(desk, kind="papers")
     made = s.testing.made
     assert made is not None and len(made.planned.variants) >= 3
@@ -295,6 +303,10 @@ def test_one_picture_on_several_papers(desk: Desk, tmp_path: Path) -> None:
     assert len(list(tmp_path.glob("*.tif"))) == 2 and len(list(tmp_path.glob("*.ticket.pdf"))) == 2
     from rehearsal.core.picture.file import read_picture
 
+    papers = [s.book.get(PrintCondition, v.condition).paper for v in sheet.variants]  # type: ignore[union-attr]
+    assert all(line.startswith(paper) and "test sheet 1" in line for line, paper in zip(lines, papers, strict=True))
+    s.tested.choose(sheet, (2,))
+    assert s.tested.choice_words(s.tested.last).startswith(f"{papers[1]}, ")  # type: ignore[arg-type]
     for file, variant in zip(sheet.files, sheet.variants, strict=True):
         back = read_picture(file)
         card = s.book.get(PrintCondition, variant.condition)
@@ -306,6 +318,17 @@ def test_one_picture_on_several_papers(desk: Desk, tmp_path: Path) -> None:
     s.tested.say_why(s.tested.last, 2, " its black ")  # type: ignore[arg-type]
     said = s.tested.last.looked.of(2)  # type: ignore[union-attr]
     assert (said.words, said.why) == (("yes",), "its black"), "answers exclude each other"
+    desk.settle()
+
+
+def test_areas_are_those_of_the_open_tuning(desk: Desk) -> None:
+    s = desk.session
+    desk.until(lambda: s.judging.standing is not None)
+    assert s.testing._areas() is s.judging.judgement.labels  # type: ignore[union-attr]
+    s.takes.change_recipe(by_hand(strength=30))
+    assert s.testing._areas() is None, "those of another tuning are not told"
+    desk.until(lambda: s.judging.standing is not None)
+    assert s.testing._areas() is not None
     desk.settle()
 
 
@@ -394,6 +417,21 @@ def test_a_masters_own_file_is_never_written_to(desk: Desk) -> None:
 def test_a_piece_by_hand_belongs_to_its_picture(desk: Desk) -> None:
     s = desk.session
     _planned(desk, pieces=(Crop(0.1, 0.1, 0.2, 0.2),))
+    s.takes.change_recipe(by_hand(contrast=3))
+    assert s.testing.plan.pieces == (Crop(0.1, 0.1, 0.2, 0.2),), "the same picture still"
     s.takes.open(_other_take(desk))
     assert s.testing.plan.pieces == ()
+    desk.settle()
+
+
+def test_a_printed_sheet_stays_on_show_while_the_take_is_changed(desk: Desk, tmp_path: Path) -> None:
+    s = desk.session
+    sheet = _written(desk, tmp_path / "test.tif", kind="bracket", first="contrast", step=8.0, count=6)
+    s.testing.look_at(sheet)
+    s.testing.point((2,))
+    s.takes.change("view", view="on-paper")
+    s.takes.change_recipe(by_hand(contrast=3))
+    assert s.testing.sheet == sheet and s.testing.pointed == (2,)
+    s.takes.open(_other_take(desk))
+    assert s.testing.sheet is None and s.testing.pointed == ()
     desk.settle()

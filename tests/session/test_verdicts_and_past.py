@@ -57,6 +57,65 @@ def test_one_verdict_for_each_light(desk: Desk) -> None:
     desk.settle()
 
 
+def test_another_take_is_in_the_hand_in_the_screens_light(desk: Desk) -> None:
+    s = desk.session
+    s.verdicts.hold_in("living-room", 90.0, 2700.0)
+    _written(desk)
+    s.verdicts.choose("lightness", 0.5)
+    s.takes.change("view", view="on-paper")
+    s.takes.change_recipe(by_hand(contrast=2))
+    assert s.verdicts.offsets == {"lightness": 0.5}, "the print is what it was"
+    assert s.verdicts.light == ("living-room", 90.0, 2700.0), "the same print still"
+    here = desk.take
+    s.takes.open(next(t for t in s.book.all(Take) if t.id != here.id and t.master != here.master))
+    screen = s.screen.record
+    assert s.verdicts.light == (screen.light, screen.lux, screen.kelvin)
+    desk.settle()
+
+
+def test_a_verdict_put_right_keeps_what_was_known_of_the_print(desk: Desk) -> None:
+    s = desk.session
+    _written(desk)
+    entry = s.verdicts.keep("again", cost=2.4)
+    assert entry is not None and entry.cost == 2.4
+    s.past.set_cause(entry, "program-converts")
+    again = s.verdicts.keep("given-up")
+    assert again is not None and (again.id, again.cause, again.cost) == (entry.id, "program-converts", 2.4)
+    desk.settle()
+
+
+def test_the_logbook_is_never_written_over_a_picture_or_a_profile(desk: Desk) -> None:
+    s = desk.session
+    for path in (Path(s.now.master.path), Path(s.now.condition.profile_path)):  # type: ignore[union-attr]
+        before = path.read_bytes()
+        linked = path.parent / "log.csv"
+        linked.unlink(missing_ok=True)
+        linked.hardlink_to(path)
+        s.past.write(linked, s.printing.protected())
+        assert "never written to" in desk.said[-1] and path.read_bytes() == before
+        linked.unlink()
+    s.past.write(Path(s.now.master.path).with_name("log.txt"), ())  # type: ignore[union-attr]
+    assert "CSV, JSON or PDF" in desk.said[-1] and not Path(s.now.master.path).with_name("log.txt").exists()  # type: ignore[union-attr]
+    desk.settle()
+
+
+def test_a_whole_page_is_written_again_as_a_page(desk: Desk, tmp_path: Path) -> None:
+    s = desk.session
+    s.takes.change("hand-over", hand_over=replace(desk.take.hand_over, whole=True, format="tiff8"))
+    s.takes.change("sheet", sheet=replace(desk.take.sheet, name="A4"))
+    _written(desk)
+    entry = keep_verdict(s, 0.0, 0.0, 0.0, "good")
+    s.past.write_again(entry, tmp_path / "page.tif", ())
+    desk.until((tmp_path / "page.tif").exists)
+    desk.until(lambda: not s.jobs.is_running("write"))
+    from rehearsal.core.picture.file import read_picture
+
+    back = read_picture(tmp_path / "page.tif").info
+    sides = sorted((back.width / back.ppi * 2.54, back.height / back.ppi * 2.54))
+    assert sides == pytest.approx([21.0, 29.7], abs=0.1)
+    desk.settle()
+
+
 def test_a_right_print_confirms_what_was_learnt(desk: Desk) -> None:
     s = desk.session
     s.takes.change_recipe(desk.take.recipe.having(Step(LEARNT, Values.of(lightness=1 / 3))))
@@ -233,7 +292,7 @@ def test_files_out_and_in(desk: Desk, tmp_path: Path) -> None:
     s = desk.session
     s.past.change(s.past.shown[0], words='=cmd, "quoted"')
     for name in ("log.csv", "log.json", "log.pdf"):
-        s.past.write(tmp_path / name)
+        s.past.write(tmp_path / name, ())
     rows = list(csv.reader((tmp_path / "log.csv").read_text(encoding="utf-8").splitlines()))
     assert len(rows) == len(s.past.shown) + 1 and rows[1][-1] == '\'=cmd, "quoted"', "no formula for a spreadsheet"
     assert rows[1][8] == f"{-s.past.shown[0].darker / 6:.2f}"
@@ -253,8 +312,8 @@ def test_files_out_and_in(desk: Desk, tmp_path: Path) -> None:
     for bad in ({"darker": 1e400}, {"cost": float("nan")}, {"places": 3}, {"when": "x", "lux": "bright"}):
         (tmp_path / "bad.json").write_text(json.dumps([bad]))
         assert s.past.take_in(tmp_path / "bad.json") == 0 and len(s.logbook.entries) == before
-    s.past.write(tmp_path / "no" / "log.csv")
-    assert "cannot be written" in desk.said[-1]
+    s.past.write(tmp_path / "no" / "log.csv", ())
+    assert "folder is missing" in desk.said[-1]
     desk.settle()
 
 

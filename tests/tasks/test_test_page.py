@@ -15,7 +15,7 @@ from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.proof.chain import Look
 from rehearsal.core.sheet.boxes import Box
 from rehearsal.core.sheet.printfile import make_pixels
-from rehearsal.core.testsheets.variants import Others
+from rehearsal.core.testsheets.variants import Others, plan_variants
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
@@ -54,10 +54,15 @@ def _opened(cloths: Picture, paper: Profile, **parts: object) -> OpenRendition:
 
 
 def _worked(opened: OpenRendition, plan: TestPlan, areas: np.ndarray | None = None, **asked: object) -> WorkedOut:
-    others = Others(
+    return work_out(
+        opened, plan, replace(ASKED, **{"titles": ((1, "one"), (2, "two")), **asked}), _others(opened), areas
+    )
+
+
+def _others(opened: OpenRendition) -> Others:
+    return Others(
         takes=((1, opened.rendition), (2, replace(opened.rendition, recipe=by_hand(warmth=30)))), sigma_um=60.0
     )
-    return work_out(opened, plan, replace(ASKED, titles=((1, "one"), (2, "two")), **asked), others, areas)
 
 
 def _px(box: Box) -> tuple[slice, slice]:
@@ -166,6 +171,16 @@ def test_what_a_file_for_another_program_holds(cloths: Picture, dune: Profile) -
     assert made.page is not None and page.pixels.dtype == np.uint16
     rows, columns = _px(made.page.fields[0].black.grown(-0.5))
     assert (page.pixels[rows, columns] == 0).all() and (page.pixels[:4] == 65535).all()
+
+
+def test_steps_are_told_of_the_pieces_that_are_printed(cloths: Picture, dune: Profile) -> None:
+    opened = _opened(cloths, dune)
+    for plan in (TestPlan("bracket", first="contrast", count=6), TestPlan("takes"), TestPlan("two", first="contrast")):
+        made = _worked(opened, plan, titles=((1, "a very long name of a take, told whole"), (2, "another as long")))
+        boxes = [c.pixels(*opened.open.size) for c in made.pieces]
+        told = plan_variants(opened, plan, boxes, _others(opened))
+        assert [b.differences for b in made.planned.brackets] == [b.differences for b in told.brackets]
+        assert [v.values for v in made.planned.variants] == [v.values for v in told.variants]
 
 
 def test_several_pieces_and_the_whole_picture(cloths: Picture, dune: Profile) -> None:

@@ -38,11 +38,11 @@ from rehearsal.tasks.pastprints import (
     cause_looks,
     coverage_of,
     look_at_print_again,
-    opened_print,
     then_and_now,
+    write_again,
 )
 from rehearsal.tasks.printing import PrintOrder
-from rehearsal.tasks.writing import Target, write_print_file
+from rehearsal.tasks.writing import Target
 from rehearsal.workbook.learning import same_light
 from rehearsal.workbook.values import LogEntry, Master, PrintJob, Take, TestSheet
 
@@ -65,6 +65,7 @@ class Past:
         self._thens: LastUsed[ThenAndNow] = LastUsed(24, None)
         self._covered: LastUsed[float] = LastUsed(24, None)
         self._failed: set[object] = set()
+        bus.on(("picture", "masters", "conditions", "screen"), self._failed.clear)
 
     # ---- which are shown
 
@@ -209,7 +210,7 @@ class Past:
         target = Target(path, protected)
 
         def work(progress: JobProgress) -> Any:
-            return write_print_file(opened_print(order), target, progress)
+            return write_again(order, target, progress)
 
         said = f"Written again as on {entry.when}: {path.name}"
         self._jobs.run(
@@ -270,9 +271,10 @@ class Past:
             self._bus.tell("log", "past")
             self._bus.say(f"{entry.picture} of {entry.when} is out of the logbook.", "undo")
 
-    def write(self, path: Path) -> None:
-        """Write what is shown: .csv, .json or .pdf."""
+    def write(self, path: Path, protected: tuple[str, ...]) -> None:
+        """Write what is shown: .csv, .json or .pdf; never over a protected file."""
         try:
+            Target(path, protected).check()
             write_log(self.shown, path)
         except RehearsalError as error:
             self._bus.say_error(error)
@@ -306,6 +308,8 @@ class Past:
         if card.ink_ml <= 0:
             return cost_of(card, held.rendition.sheet.name, size, 0.0)
         if held.rendition.master != opened.rendition.master:
+            return None
+        if held.rendition.destination.digest not in ("", opened.paper.digest):
             return None
         one = opened if held.rendition == opened.rendition else type(opened)(held.rendition, opened.open, opened.paper)
         covered = self._ask(self._covered, Job("past-ink", held.rendition), lambda _p: coverage_of(one))

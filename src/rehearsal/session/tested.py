@@ -62,6 +62,7 @@ class Tested:
     ) -> None:  # fmt: skip
         self._book, self._bus, self._jobs, self._shelf, self._screen = book, bus, jobs, shelf, screen
         self._now, self._takes, self._printing, self._testing, self._queues = now, takes, printing, testing, queues
+        self._offered_for = 0
         bus.on(("take",), self._offer)
         self._clock = home.timer(_LOOK_MS, self._look_at_clock)
         self._looked_at_clock = datetime.now()
@@ -215,9 +216,8 @@ class Tested:
         paper = None if condition is None else readable(self._shelf, condition)
         if condition is None or paper is None:
             return None
-        small = self._small(
-            variant.rendition, condition, f"{condition.paper}, {rendering_name(variant.rendition.rendering)}"
-        )
+        line = self._testing.caption(replace(take, rendering=variant.rendition.rendering), condition)
+        small = self._small(variant.rendition, condition, line, opened.open.size)
         request = self._request(take, condition, small)
         stem = Path(opened.open.picture.info.path).stem
         name = dict(self._testing.candidates).get(condition.id, condition.paper)
@@ -226,12 +226,10 @@ class Tested:
         order = PageOrder((one,), condition.margins_mm, condition.true_place, strip_on(one))
         return (variant.number, order, request, Target(path, self._printing.protected())) if request else None
 
-    def _small(self, rendition: Rendition, condition: PrintCondition, words: str) -> Rendition:
+    def _small(self, rendition: Rendition, condition: PrintCondition, words: str, pixels: tuple[int, int]) -> Rendition:
         """The whole picture on a sheet of A4 or less with a border all round, its line of type under it."""
         name = _small_sheet(condition)
-        picture = self._now.picture
-        width, height = (3, 2) if picture is None else picture.size
-        _x, _y, w, h = rendition.frame.crop.pixels(width, height)
+        _x, _y, w, h = rendition.frame.crop.pixels(*pixels)
         short, long = SHEETS[name]
         room = PrintSize(long, short) if w >= h else PrintSize(short, long)
         # at the foot: the line of type, under it black and the wedges, above the edge no ink reaches
@@ -262,7 +260,7 @@ class Tested:
         if take is None or opened is None or condition is None or master is None or self._printing.is_master(path):
             return
         caption = f"Proof, not for hanging; {self._testing.caption(take, condition)}"
-        small = self._small(opened.rendition, condition, caption)
+        small = self._small(opened.rendition, condition, caption, opened.open.size)
         request = self._request(take, condition, small)
         if request is None:
             return
@@ -376,7 +374,15 @@ class Tested:
         if values:
             return f"sharpened by {values[0]:.0f} %"
         variant = field_of(sheet.variants, chosen[0])
-        return "" if variant is None else rendering_name(variant.rendition.rendering)
+        return "" if variant is None else self._name_of(sheet, variant)
+
+    def _name_of(self, sheet: TestSheet, variant: Variant) -> str:
+        """What a field is called by what its sheet varies: a paper, a take, or a rendering."""
+        condition, take = self._shelf.get(variant.condition), self._book.get(Take, variant.take)
+        rendering = rendering_name(variant.rendition.rendering)
+        if sheet.plan.kind == "papers" and condition is not None:
+            return f"{condition.paper}, {rendering}"
+        return f"{self._takes.name_of(take)}, {rendering}" if take is not None else rendering
 
     def apply(self, sheet: TestSheet) -> bool:
         """Give the open take what was chosen, as it was printed; True when something was given."""
@@ -447,6 +453,10 @@ class Tested:
 
     def _offer(self) -> None:
         """A take begins with what is not settled yet."""
+        take = 0 if self._now.take is None else self._now.take.id
+        if take == self._offered_for:
+            return
+        self._offered_for = take
         if self._testing.plan.kind == "bracket" and self._testing.plan.first in self.settled():
             self._testing.wish(first=self.offered_control())
 

@@ -21,7 +21,8 @@ from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.frame import Crop
-from rehearsal.core.values.recipe import LEARNT, LIGHT
+from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe
+from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.values.testplan import TestPlan, Variant
 from rehearsal.core.values.words import capital, date_words
 from rehearsal.core.work.once import LastUsed
@@ -53,7 +54,7 @@ class _Asked:
     rendition: object
     sheet: SheetAsked
     others: Others
-    areas: int
+    areas: bool
 
 
 class Testing:
@@ -75,10 +76,15 @@ class Testing:
         self._laid: LastUsed[WorkedOut] = LastUsed(6, None)
         self._looks: LastUsed[SheetLook] = LastUsed(6)
         self._large: LastUsed[np.ndarray] = LastUsed(24)
+        self._of = 0
         bus.on(("take",), self._on_take)
 
     def _on_take(self) -> None:
-        self.looked_at, self.pointed = None, ()
+        """Another take begins a plan of its own; a change of the same one leaves what is looked at and placed by hand."""
+        take = 0 if self._now.take is None else self._now.take.id
+        if take == self._of:
+            return
+        self._of, self.looked_at, self.pointed = take, None, ()
         self.plan = replace(self.plan, pieces=(), members=(), beyond=0.0, side=0)
 
     # ---- wishes
@@ -186,14 +192,13 @@ class Testing:
             return None
         names = condition.sheets or ("A4",)
         sheet = SheetAsked(tuple(names), condition.margins_mm, self.caption(take, condition), self._titles())
-        labels = self._areas()
         of = (opened.rendition.look, opened.rendition.hand_over)
-        return _Asked(self.plan, of, sheet, self._others(take, condition), 0 if labels is None else id(labels))
+        return _Asked(self.plan, of, sheet, self._others(take, condition), self._areas() is not None)
 
     def _areas(self) -> np.ndarray | None:
-        """Areas beyond the paper, where they are those of the open crop."""
-        judged, here = self._judging.judgement, self._now.rendition
-        return None if judged is None or here is None or judged.rendition.frame != here.frame else judged.labels
+        """Areas beyond the paper, where they are those of the open paper, crop and tuning."""
+        judged = self._judging.standing
+        return None if judged is None else judged.labels
 
     def caption(self, take: Take, condition: PrintCondition) -> str:
         """The line at the foot: paper, medium, intent, date, take, number of the sheet."""
@@ -243,7 +248,7 @@ class Testing:
             return Others(papers=tuple((c.id, self.on_paper(take, c)) for c in self._papers()), sigma_um=sigma)
         return Others(sigma_um=sigma)
 
-    def on_paper(self, take: Take, condition: PrintCondition) -> Any:
+    def on_paper(self, take: Take, condition: PrintCondition) -> Rendition:
         """The take's rendition on a paper, in that paper's own rendering."""
         master = self._now.master
         assert master is not None
@@ -272,14 +277,10 @@ class Testing:
         look, take = self._roads.look, self._now.take
         if look is None or take is None:
             return None
-        step = self.plan.kind == "strength" and self._varies_addition()
+        sheet = self.sheet
+        plan, recipe = (self.plan, take.recipe) if sheet is None else (sheet.plan, sheet.rendition.recipe)
+        step = plan.kind == "strength" and _varies_addition(plan, recipe)
         return look, take.view == "in-its-light" or self._roads.with_additions or step
-
-    def _varies_addition(self) -> bool:
-        take = self._now.take
-        steps = () if take is None else take.recipe.steps
-        at = self.plan.step_number
-        return bool(steps) and -len(steps) <= at < len(steps) and steps[at].origin in (LIGHT, LEARNT)
 
     def look(self, per_mm: float) -> SheetLook | None:
         """Proofs of all fields in the take's view, so many pixels to the mm; None while they are coming."""
@@ -376,6 +377,12 @@ class Testing:
         """Number of a sheet among its take's, from 1."""
         mine = [s.id for s in self._book.all(TestSheet) if s.take == sheet.take]
         return mine.index(sheet.id) + 1 if sheet.id in mine else 0
+
+
+def _varies_addition(plan: TestPlan, recipe: Recipe) -> bool:
+    """True when the step whose strength is varied stands for a light, or was learnt."""
+    at, steps = plan.step_number, recipe.steps
+    return -len(steps) <= at < len(steps) and steps[at].origin in (LIGHT, LEARNT)
 
 
 def look_key(look: Look) -> Hashable:

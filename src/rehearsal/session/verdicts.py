@@ -83,7 +83,8 @@ class Verdicts:
         self._rows: LastUsed[tuple[VerdictRow, ...]] = LastUsed(8, None)
         self._looks: LastUsed[_Rgb] = LastUsed(12)
         self._large: LastUsed[np.ndarray] = LastUsed(24)
-        bus.on(("take",), self.begin)
+        self._of: tuple[int, HeldPrint | None] = (0, None)
+        bus.on(("take", "prints"), self._on_take)
         self._clock = home.timer(_LOOK_MS, self._look_at_clock)
         self._before = datetime.now()
         self._wind()
@@ -98,6 +99,15 @@ class Verdicts:
         """Another print: nothing is said of it yet."""
         self.offsets, self.pointed, self.places, self.placing = {}, None, (), ""
         self._bus.tell("verdict")
+
+    def _on_take(self) -> None:
+        """Another take is in the hand in the screen's own light until another is told; of another print nothing is said yet."""
+        take, held = 0 if self._now.take is None else self._now.take.id, self.held
+        before, self._of = self._of, (take, held)
+        if take != before[0]:
+            self._light = None
+        if (take, held) != before:
+            self.begin()
 
     # ---- which print
 
@@ -323,13 +333,14 @@ class Verdicts:
         light, lux, kelvin = self.light
         before, screen = self.earlier, self._screen.record
         steps = steps_of(self.offsets)
+        past = before or LogEntry()
         entry = LogEntry(
-            id=0 if before is None else before.id, when=date.today().isoformat(), picture=held.picture, condition=card.id,
+            id=past.id, when=date.today().isoformat(), picture=held.picture, condition=card.id,
             condition_name=card.name, light=light, lux=lux, kelvin=kelvin, screen_white=screen.white,
             darker=steps["darker"], cooler=steps["cooler"], flatter=steps["flatter"],
             verdict=verdict, words=words, file=held.file, rendition=held.rendition, view=take.view, condition_card=card,
-            print_id=held.print_id, printed=held.printed, places=self.places, cost=cost,
-            photo="" if before is None else before.photo, screen_profile=self._screen.profile.digest,
+            print_id=held.print_id, printed=held.printed, places=self.places, cost=cost if cost >= 0 else past.cost,
+            cause=past.cause, photo=past.photo, screen_profile=self._screen.profile.digest,
         )  # fmt: skip
         kept = self._book.do("log", [entry])
         if not kept:

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
+from rehearsal.core.errors import PictureError
 from rehearsal.core.picture.write import put_in_place
 from rehearsal.core.testsheets.verdictrows import offset_words, offsets_of
 from rehearsal.core.values.words import word
@@ -51,9 +52,11 @@ def write_log(entries: Sequence[LogEntry], path: Path) -> None:
     """Write the logbook: the ending says how: .csv, .json or .pdf.
 
     Raises:
-        PictureError: nothing can be written there.
+        PictureError: the ending is another one, or nothing can be written there.
     """
     suffix = path.suffix.lower()
+    if suffix not in (".csv", ".json", ".pdf"):
+        raise PictureError("a logbook is written as CSV, JSON or PDF", path, "end the name in .csv, .json or .pdf")
     if suffix == ".pdf":
         put_in_place(path, lambda name: _write_pdf(entries, name), True)
         return

@@ -16,8 +16,11 @@ from rehearsal.core.testsheets.verdictrows import compared
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.recipe import MATHS
 from rehearsal.core.work.progress import Progress, silent
+from rehearsal.tasks.paging import PageOrder, write_page
 from rehearsal.tasks.printing import PrintOrder, open_order
 from rehearsal.tasks.proofing import proof_rgb, thumbnail_block
+from rehearsal.tasks.writing import Target, write_print_file
+from rehearsal.workbook.values import Written
 
 #: Pixels along the longer side on which two predictions are compared, and on which ink is counted.
 _COMPARED, _COUNTED = 500, 300
@@ -30,6 +33,18 @@ def opened_print(order: PrintOrder) -> OpenRendition:
         PictureError, ProfileError: the picture is gone or another, or no bytes of its profile were kept.
     """
     return open_order(order)[0]
+
+
+def write_again(order: PrintOrder, target: Target, progress: Progress = silent) -> Written:
+    """Write the file of a kept print once more: its whole page where it was one, else the print alone.
+
+    Raises:
+        RehearsalError: :func:`opened_print` tells when; or nothing may be written there.
+    """
+    opened = open_order(order)
+    if not opened[0].rendition.hand_over.whole:
+        return write_print_file(opened[0], target, progress)
+    return write_page(PageOrder(opened, order.card.margins_mm, order.card.true_place), target, progress)
 
 
 def look_at_print_again(

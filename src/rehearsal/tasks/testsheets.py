@@ -108,10 +108,18 @@ def work_out(
         expected = len(planned.variants)
     if not planned.is_ready:
         return WorkedOut(planned, None, pieces, None, 1.0, _labels(planned, asked))
-    labels = _labels(planned, asked)
-    page = _laid(opened, plan, replace(asked, caption=full_caption(asked.caption, planned)), labels)
-    if not plan.whole:
-        pieces = _pieces(opened, plan, finder, page.piece)
+    for _again in range(2):
+        labels = _labels(planned, asked)
+        page = _laid(opened, plan, replace(asked, caption=full_caption(asked.caption, planned)), labels)
+        found = () if plan.whole else _pieces(opened, plan, finder, page.piece)
+        if found == pieces:
+            break
+        # long labels took room: what is told of the steps is told of the pieces that are printed
+        pieces = found
+        anew = plan_variants(opened, plan, [c.pixels(*opened.open.size) for c in pieces], others)
+        if len(anew.variants) != len(planned.variants) or not anew.is_ready:
+            break
+        planned = anew
     crop = opened.rendition.frame.crop
     covered = None if plan.whole else finder.covered([of_crop(c, crop) for c in pieces])
     scale = page.piece[0] / (size_of(opened).width_cm * 10) if plan.whole else 1.0

@@ -94,9 +94,9 @@ class LeftOut:
             said.append(f"{counted(self.light, 'print')} in another light, or beside a screen set otherwise")
         if self.profile:
             said.append(f"{counted(self.profile, 'print')} of this paper with another profile or other inks")
-        if self.cause:
-            said.append(f"{counted(self.cause, 'print')} that went wrong at the printer")
-        return f"Begun afresh without {in_row(said)}." if said else ""
+        afresh = [f"Begun afresh without {in_row(said)}."] if said else []
+        wrong = [f"Left out: {counted(self.cause, 'print')} that went wrong at the printer."] if self.cause else []
+        return " ".join((*afresh, *wrong))
 
 
 def left_out(

@@ -140,7 +140,7 @@ def reason_words(reason: Reason, paper: str) -> str:
             else "the screen is set too far off for its usual range"
         )
         blame = f"{paper} has a part of its own besides" if reason.kind == "both" else "the papers are not to blame"
-        return f"All papers come out {side} by {size}: {set_to}; {blame}."
+        return f"All papers printed on come out {side} by {size}: {set_to}; {blame}."
     if reason.kind == "paper":
         return f"{paper} alone comes out {side} by {size}; the screen is not to blame."
     if reason.kind == "unsure":

@@ -11,7 +11,7 @@ from rehearsal.core.testsheets.visiblestep import bracket_words, family_words
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.values.testplan import Variant
-from rehearsal.core.values.words import counted, in_row, values_words, word
+from rehearsal.core.values.words import in_row, values_words, word
 
 UNTOUCHED = "untouched"
 
@@ -75,8 +75,3 @@ def plan_words(planned: Planned) -> str:
         pairs = in_row([f"{i} and {j}" for i, j in planned.alike])
         said.insert(0, f"These print alike, a waste: {pairs}.")
     return " ".join(text for text in said if text)
-
-
-def fields_words(count: int) -> str:
-    """So many fields."""
-    return counted(count, "field")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from rehearsal.desk import theme
@@ -83,6 +84,41 @@ class Board(QWidget):
         """Change the room tone."""
         self.room = room
         self.update()
+
+
+class ProofBoard(Board):
+    """A board of proofs of the open take, made for the size they are seen in."""
+
+    def open(self) -> None:
+        """Show them."""
+        self.refresh()
+
+    def subject(self) -> object:
+        """The open take."""
+        take = self.session.now.take
+        return None if take is None else take.id
+
+    def refresh_pictures(self) -> None:
+        """The view has changed."""
+        self.refresh()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Proofs for another size."""
+        super().resizeEvent(event)
+        if self.isVisible():
+            self.refresh()
+
+
+def pane(name: QLabel, state: QLabel, content: QWidget) -> QVBoxLayout:
+    """What is seen, under its name at the left and its state at the right."""
+    rows, head = QVBoxLayout(), QHBoxLayout()
+    rows.setSpacing(theme.px(3))
+    head.addWidget(name)
+    head.addStretch(1)
+    head.addWidget(state)
+    rows.addLayout(head)
+    rows.addWidget(content, 1)
+    return rows
 
 
 def show_choosing(choose: QPushButton, session: Session) -> None:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QColor, QResizeEvent
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtGui import QColor
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QStackedWidget, QWidget
 
 from rehearsal.core.testsheets.pieces import of_crop, within
 from rehearsal.core.testsheets.words import plan_words
@@ -12,7 +12,7 @@ from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.testplan import PatchSaid
 from rehearsal.core.values.words import date_words
 from rehearsal.desk import theme
-from rehearsal.desk.boards.base import Board
+from rehearsal.desk.boards.base import ProofBoard, pane
 from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.images import paper_colour, rgb_image
 from rehearsal.desk.parts.paperanswers import PaperAnswer
@@ -25,7 +25,7 @@ from rehearsal.tasks.testsheets import WorkedOut
 _ACROSS = 3
 
 
-class TestSheetBoard(Board):
+class TestSheetBoard(ProofBoard):
     """At the left the untouched print with its pieces, or what is pointed at; at the right the sheet as it will be printed, or was."""
 
     __test__ = False
@@ -69,28 +69,9 @@ class TestSheetBoard(Board):
             self.pages.addWidget(page)
         row = QHBoxLayout()
         row.setSpacing(theme.px(12))
-        row.addLayout(_pane(self.left_name, self.left_state, self.view), 1)
-        row.addLayout(_pane(self.right_name, self.right_state, self.pages), 1)
+        row.addLayout(pane(self.left_name, self.left_state, self.view), 1)
+        row.addLayout(pane(self.right_name, self.right_state, self.pages), 1)
         self.rows.addLayout(row, 1)
-
-    def open(self) -> None:
-        """Show what is planned."""
-        self.refresh()
-
-    def subject(self) -> object:
-        """The open take."""
-        take = self.session.now.take
-        return None if take is None else take.id
-
-    def refresh_pictures(self) -> None:
-        """The view has changed."""
-        self.refresh()
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """Proofs are made for the size they are seen in."""
-        super().resizeEvent(event)
-        if self.isVisible():
-            self.refresh()
 
     def set_room(self, room: theme.Room) -> None:
         """Painted parts follow the room."""
@@ -227,15 +208,3 @@ class TestSheetBoard(Board):
         sheet = self.session.testing.sheet
         if sheet is not None and why.strip() != sheet.looked.of(number).why:
             self.session.tested.say_why(sheet, number, why)
-
-
-def _pane(name: QLabel, state: QLabel, content: QWidget) -> QVBoxLayout:
-    rows = QVBoxLayout()
-    rows.setSpacing(theme.px(3))
-    head = QHBoxLayout()
-    head.addWidget(name)
-    head.addStretch(1)
-    head.addWidget(state)
-    rows.addLayout(head)
-    rows.addWidget(content, 1)
-    return rows

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QLabel
 
 from rehearsal.core.values.words import date_words, word
 from rehearsal.desk import theme
-from rehearsal.desk.boards.base import Board
+from rehearsal.desk.boards.base import Board, pane
 from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.pieceview import PieceView
@@ -33,14 +33,7 @@ class TwoPrintsBoard(Board):
         self.views, self.names, self.states = (PieceView(), PieceView()), (QLabel(), QLabel()), (quiet(), quiet())
         for view, name, state in zip(self.views, self.names, self.states, strict=True):
             view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            side = QVBoxLayout()
-            head = QHBoxLayout()
-            head.addWidget(name)
-            head.addStretch(1)
-            head.addWidget(state)
-            side.addLayout(head)
-            side.addWidget(view, 1)
-            row.addLayout(side, 1)
+            row.addLayout(pane(name, state, view), 1)
         self.rows.addLayout(row, 1)
 
     def open(self) -> None:

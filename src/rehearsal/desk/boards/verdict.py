@@ -6,21 +6,20 @@ from datetime import datetime
 from functools import partial
 
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT
 from rehearsal.core.testsheets.verdictrows import JUDGED, VerdictRow, offset_words
 from rehearsal.core.values.words import all_words, date_words, word
 from rehearsal.desk import theme
-from rehearsal.desk.boards.base import Board
+from rehearsal.desk.boards.base import ProofBoard
 from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.images import paper_colour, rgb_image
 from rehearsal.desk.parts.lookrows import LookRow
 from rehearsal.desk.parts.pieceview import PieceView
 from rehearsal.desk.parts.widgets import button, choice, number, quiet, scrolled, show_choice, show_number
-from rehearsal.session.session import Session
 from rehearsal.session.verdicts import PLACES
 
 _ROWS = {
@@ -71,7 +70,7 @@ class PrintView(PieceView):
             painter.drawText(at + QPointF(11, 4), words)
 
 
-class VerdictBoard(Board):
+class VerdictBoard(ProofBoard):
     """At the left rows of pictures, at the right the pointed one as large as it can be."""
 
     title = "Which looks like the print in your hand?"
@@ -90,9 +89,6 @@ class VerdictBoard(Board):
         "prints",
         "takes",
     )
-
-    def __init__(self, session: Session) -> None:
-        super().__init__(session)
 
     def build(self) -> None:
         """Rows, places, verdicts; the large picture."""
@@ -190,25 +186,6 @@ class VerdictBoard(Board):
             self.words.clear()
 
     # ---- following
-
-    def open(self) -> None:
-        """Show the print."""
-        self.refresh()
-
-    def subject(self) -> object:
-        """The open take."""
-        take = self.session.now.take
-        return None if take is None else take.id
-
-    def refresh_pictures(self) -> None:
-        """The view has changed."""
-        self.refresh()
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """Pictures are made for the size they are seen in."""
-        super().resizeEvent(event)
-        if self.isVisible():
-            self.refresh()
 
     def refresh(self) -> None:
         """Rows, light, large picture."""

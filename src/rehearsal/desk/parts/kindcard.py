@@ -6,14 +6,14 @@ from collections.abc import Sequence
 from functools import partial
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QPushButton, QSizePolicy, QWidget
 
 from rehearsal.core.testsheets.laying import TestPage
 from rehearsal.desk import theme
+from rehearsal.desk.parts.fieldchooser import FieldChooser
 from rehearsal.desk.parts.flow import FlowLayout
 from rehearsal.desk.parts.focus import paint_focus
-from rehearsal.desk.parts.testdrawing import moved
 from rehearsal.desk.parts.widgets import button
 
 _MINI_WIDE, _MINI_HIGH = 26, 20
@@ -153,21 +153,13 @@ class Members(QWidget):
         self.setVisible(bool(candidates))
 
 
-class FieldGrid(QWidget):
+class FieldGrid(FieldChooser):
     """The fields of a printed sheet as cells, with bars between neighbours: ``chosen`` tells one field, or the two beside a bar."""
-
-    chosen = pyqtSignal(tuple)
-    pointed = pyqtSignal(tuple)
 
     def __init__(self) -> None:
         super().__init__()
-        self.room = theme.ROOMS["mid"]
         self._page: TestPage | None = None
-        self.at: tuple[int, ...] = ()
-        self.best: tuple[int, ...] = ()
         self._said: frozenset[int] = frozenset()
-        self.setMouseTracking(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Best field, or the gap between two")
 
@@ -181,6 +173,11 @@ class FieldGrid(QWidget):
         if changed:
             self.updateGeometry()
         self.update()
+
+    @property
+    def page(self) -> TestPage | None:
+        """The sheet the cells are of."""
+        return self._page
 
     def sizeHint(self) -> QSize:
         """Cells of 30 × 28 with gaps that can be hit."""
@@ -230,37 +227,11 @@ class FieldGrid(QWidget):
             painter.fillRect(QRectF(middle - half, middle + half), text if strong else line)
         paint_focus(painter, self, self.room)
 
-    def _numbers_at(self, at: QPointF) -> tuple[int, ...]:
-        if self._page is None:
+    def numbers_at(self, at: QPointF) -> tuple[int, ...]:
+        """The cell under a point, or the two beside a bar."""
+        page = self.page
+        if page is None:
             return ()
-        fields = range(1, len(self._page.fields) + 1)
+        fields = range(1, len(page.fields) + 1)
         found = next(((n,) for n in fields if self.cell(n).contains(at)), ())
-        return found or next((pair for pair in self._page.neighbours() if self.gap(*pair).contains(at)), ())
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        """Point."""
-        if event is not None:
-            self.pointed.emit(self._numbers_at(event.position()))
-
-    def leaveEvent(self, _event: object) -> None:
-        """Nothing is pointed at, unless the keys are at work here."""
-        if not self.hasFocus():
-            self.pointed.emit(())
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        """Choose."""
-        if event is not None and (numbers := self._numbers_at(event.position())):
-            self.chosen.emit(numbers)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Arrows point, Return and Space choose."""
-        steps = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
-        if event is None or self._page is None:
-            return
-        step = steps.get(Qt.Key(event.key()))
-        if step is not None:
-            self.pointed.emit(moved(self._page, self.at, step))
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and self.at:
-            self.chosen.emit(self.at)
-        else:
-            super().keyPressEvent(event)
+        return found or next((pair for pair in page.neighbours() if self.gap(*pair).contains(at)), ())

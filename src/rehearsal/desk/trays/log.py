@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
@@ -109,10 +107,6 @@ class LogTray(Tray):
         entries, rows = list(reversed(self.session.past.shown)), self.table.selectionModel().selectedRows()
         if rows and rows[0].row() < len(entries):
             self.session.past.choose(entries[rows[0].row()])
-
-    def export(self, path: Path) -> None:
-        """Write what is shown."""
-        self.session.past.write(path)
 
     # ---- following
 

@@ -204,7 +204,8 @@ class CostColumn:
         path, kind = QFileDialog.getSaveFileName(self.out, "Write the logbook", str(Path.home() / "logbook.csv"), kinds)
         if path:
             found = Path(path)
-            self.session.past.write(found if found.suffix else found.with_suffix(f".{kind.split()[0].lower()}"))
+            named = found if found.suffix else found.with_suffix(f".{kind.split()[0].lower()}")
+            self.session.past.write(named, self.session.printing.protected())
 
     def _take_in(self) -> None:
         path, _ = QFileDialog.getOpenFileName(self.into, "Take a logbook in", str(Path.home()), "JSON (*.json)")
