@@ -206,7 +206,7 @@ def _log(session: Session) -> Sentence:
     if reason is not None and reason.kind != "unsure":
         count = len(session.logbook.teachers)
         return Sentence(
-            f"{hold}{counted(count, 'print')} in this light: {reason_words(reason, condition.paper)}", "lesson"
+            f"{hold}{counted(count, 'print')} in this light. {reason_words(reason, condition.paper)}", "lesson"
         )
     learnt = "No correction is offered in this light." if lesson is None else f"Learnt in this light: {lesson.words}."
     last = f", the last of {date_words(here[-1].when)}" if here else ""

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rehearsal.desk import theme
 
-_ROW, _NAME, _WORDS, _BAR = 21, 96, 84, 8
+_ROW, _NAME, _WORDS, _BAR = 21, 90, 112, 8
 
 
 @dataclass(frozen=True)

@@ -123,10 +123,8 @@ class TestDrawing(FieldChooser):
             return
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(pen)
-        rects = [scale.rect(page.fields[n - 1].pieces[0]) for n in numbers]
-        for n in numbers:
-            for box in page.fields[n - 1].pieces:
-                rects.append(scale.rect(box))
+        # round the whole cell: a frame round the pieces alone would go through the label under them
+        rects = [scale.rect(page.fields[n - 1].cell) for n in numbers]
         whole = rects[0]
         for rect in rects[1:]:
             whole = whole.united(rect)

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
 from rehearsal.core.screen.lessons import reason_words
-from rehearsal.core.values.words import about_stops, all_words, counted, date_words, word
+from rehearsal.core.values.words import all_words, counted, date_words, stops_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.focus import dress
@@ -180,7 +180,7 @@ def _size(steps: float) -> str:
     """A part in words: under half a step it is about nothing."""
     if abs(steps) < 0.5:
         return "about 0"
-    return f"{about_stops(steps * _STEP)} {'lighter' if steps > 0 else 'darker'}".replace("about ", "")
+    return f"{stops_words(steps * _STEP)} {'lighter' if steps > 0 else 'darker'}"
 
 
 def _point(e: LogEntry, counts: bool) -> TimePoint:

@@ -70,9 +70,10 @@ class LookColumn(QObject):
         self.next = button("Plan the next sheet", self._next)
         rows.addLayout(flow(self.down, self.up, self.untouched, self.give, self.next))
         self.black_step, self.white_step = (number(-1, STEPS - 1, 0, "") for _ in range(2))
-        wedges: list[QWidget] = [quiet("wedges: first step told from")]
+        wedges: list[QWidget] = [quiet("wedges from")]
         for field, what in ((self.black_step, "black"), (self.white_step, "white")):
             field.setSpecialValueText(what)
+            field.setPrefix(f"{what} ")
             field.setAccessibleName(f"First step told from {what}")
             field.setToolTip(f"Number of the first step of the wedge that is told from {what}; its first box is 0")
             field.valueChanged.connect(lambda _v: self._wedges())
