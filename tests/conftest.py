@@ -19,6 +19,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from hypothesis import settings
+from tests.printrig import PrintRig
 
 from rehearsal.core.icc import Profile, open_profile
 from rehearsal.core.icc.standard import working_space
@@ -190,7 +191,9 @@ def _daemon() -> Iterator[tuple[Path, int]]:
 
 
 @pytest.fixture
-def print_daemon(_daemon: tuple[Path, int], monkeypatch: pytest.MonkeyPatch) -> Path:
-    """The folder of a private print daemon, which is the system's for this test."""
+def print_daemon(_daemon: tuple[Path, int], monkeypatch: pytest.MonkeyPatch) -> PrintRig:
+    """A private print daemon, which is the system's for this test; its printer is empty."""
     monkeypatch.setenv("CUPS_SERVER", f"127.0.0.1:{_daemon[1]}")
-    return _daemon[0]
+    rig = PrintRig(_daemon[0])
+    rig.empty()
+    return rig

@@ -2,141 +2,132 @@
 
 from __future__ import annotations
 
+import functools
 import hashlib
-from collections.abc import Sequence
-from dataclasses import fields
+from collections.abc import Callable, Mapping
+from dataclasses import fields, is_dataclass
+from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
 
 from rehearsal.core.icc import Profile
-from rehearsal.core.proof.beyond import LIMIT, Lost
+from rehearsal.core.picture.file import little_picture
 from rehearsal.core.proof.chain import Look
-from rehearsal.core.proof.judging import Judgement
-from rehearsal.core.proof.near import Near, NearArea
-from rehearsal.core.proof.screenroad import ScreenRoad
 from rehearsal.core.testsheets.verdictrows import offsets_of
-from rehearsal.core.tuning.damage import Damage
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
-from rehearsal.core.values.rendering import Rendering
-from rehearsal.core.work.progress import Progress
 from rehearsal.session import costs as session_costs
 from rehearsal.session import inquiries as session_inquiries
 from rehearsal.session import judging as session_judging
 from rehearsal.session import nearness as session_nearness
 from rehearsal.session import roads as session_roads
 from rehearsal.session import shelf as session_shelf
+from rehearsal.session import testing as session_testing
+from rehearsal.session import verdicts as session_verdicts
+from rehearsal.session.jobs import JobProgress
 from rehearsal.session.session import Session
 from rehearsal.session.shelf import measured
-from rehearsal.tasks.conditions import Facts, NoFacts
-from rehearsal.tasks.judging import judge_rendition, losses
-from rehearsal.tasks.nearness import Ladder, Where, damage_of, ladder_of, near_areas, nearness
-from rehearsal.tasks.proofing import intent_pictures
+from rehearsal.tasks import opening as tasks_opening
 from rehearsal.tasks.tables import KeptTables
 
-#: Judgements that windows were opened with, by what they are of: the same in nearly all tests.
-_judged: dict[object, Judgement] = {}
+Once = dict[object, Any]
 
 
-def _judge_once(
-    opened: OpenRendition, screen: Profile, default: Rendering, prescribed: bool, progress: Progress
-) -> Judgement:
-    key = (opened.rendition, screen.digest, default, prescribed)
-    if key not in _judged:
-        _judged[key] = judge_rendition(opened, screen, default, prescribed, progress=progress)
-    return _judged[key]
+@functools.singledispatch
+def _key(value: Any) -> object:
+    """What a value is, whoever made it. Whoever only hears of the work does not change it.
+
+    Raises:
+        TypeError: nobody can tell.
+    """
+    if callable(value):
+        return None
+    if is_dataclass(value):
+        return type(value), tuple(_key(getattr(value, each.name)) for each in fields(value))
+    hash(value)
+    return value
 
 
-#: Facts of the demo's papers, by their conditions.
-_facts: dict[PrintCondition, Facts | NoFacts] = {}
+_key.register(OpenRendition, lambda value: (value.rendition, value.paper.digest))
+_key.register(Profile, lambda value: value.digest)
+_key.register(JobProgress, lambda _value: None)
+_key.register(Path, lambda value: hashlib.blake2b(value.read_bytes()).digest())
+_key.register(np.ndarray, lambda v: (v.shape, v.dtype.str, hashlib.blake2b(np.ascontiguousarray(v).tobytes()).digest()))
+_key.register(Mapping, lambda value: tuple((_key(name), _key(each)) for name, each in sorted(value.items())))
+_key.register(list, lambda value: ("list", *map(_key, value)))
+_key.register(tuple, lambda value: ("tuple", *map(_key, value)))
 
 
-def _measure_once(condition: PrintCondition, kept: dict[str, Any]) -> Facts | NoFacts:
-    if condition not in _facts:
-        _facts[condition] = measured(condition, kept)
-    return _facts[condition]
+def once(function: Callable[..., Any]) -> Callable[..., Any]:
+    """A function of its values alone that works out each of its answers once in a run of tests; what it raises is not kept."""
+    known: Once = {}
+
+    @functools.wraps(function)
+    def made(*given: Any, **named: Any) -> Any:
+        try:
+            key = (_key(given), _key(named))
+        except TypeError:
+            return function(*given, **named)
+        if key not in known:
+            known[key] = function(*given, **named)
+        return known[key]
+
+    return made
 
 
-#: Tables of roads to the screen, by what they depend on, and little pictures of renderings.
-_roads: dict[object, ScreenRoad] = {}
-_pictures: dict[object, list[np.ndarray]] = {}
-_bake = session_roads._bake
+def _bake_key(opened: OpenRendition, look: Look, nodes: int | None = None) -> object:
+    return session_roads._key(opened, look)[:-1], _key(look), nodes
 
 
-def _of(look: Look) -> tuple[object, ...]:
-    """What a look is, its screen by its content."""
-    return tuple(getattr(value, "digest", value) for value in (getattr(look, each.name) for each in fields(look)))
+_bake, _roads = session_roads._bake, Once()
 
 
-def _bake_once(opened: OpenRendition, look: Look, nodes: int | None = None) -> ScreenRoad:
-    key = (session_roads._key(opened, look)[:-1], _of(look), nodes)
+def _bake_once(opened: OpenRendition, look: Look, nodes: int | None = None) -> Any:
+    key = _bake_key(opened, look, nodes)
     if key not in _roads:
         _roads[key] = _bake(opened, look, nodes)
     return _roads[key]
 
 
-def _proof_once(opened: OpenRendition, look: Look, renderings: Sequence[Rendering], *size: int) -> list[np.ndarray]:
-    key = (opened.rendition, _of(look), tuple(renderings), size)
-    if key not in _pictures:
-        _pictures[key] = intent_pictures(opened, look, renderings, *size)
-    return _pictures[key]
+_facts = Once()
 
 
-#: What papers cost colours, how near prints come, what ladders are drawn from: by what they are of.
-_lost: dict[object, Lost] = {}
-_near: dict[object, Near] = {}
-_near_areas: dict[object, tuple[NearArea, ...]] = {}
-_damage: dict[object, tuple[Damage, ...]] = {}
-_ladders: dict[object, Ladder] = {}
+def _measured_once(condition: PrintCondition, kept: dict[str, Any]) -> Any:
+    if condition not in _facts:
+        _facts[condition] = measured(condition, kept)
+    return _facts[condition]
 
 
-def _lose_once(colours: np.ndarray, paper: Profile, limit: float = LIMIT) -> Lost:
-    key = (hashlib.blake2b(np.ascontiguousarray(colours).tobytes()).digest(), paper.digest, limit)
-    if key not in _lost:
-        _lost[key] = losses(colours, paper, limit)
-    return _lost[key]
+_little = once(little_picture)
 
 
-def _near_once(opened: OpenRendition, on_paper: bool) -> Near:
-    key = (opened.rendition, on_paper)
-    if key not in _near:
-        _near[key] = nearness(opened, on_paper)
-    return _near[key]
+def _little_once(path: str | Path, width: int, height: int) -> Any:
+    return _little(Path(path), width, height)
 
 
-def _ladder_once(opened: OpenRendition) -> Ladder:
-    if opened.rendition not in _ladders:
-        _ladders[opened.rendition] = ladder_of(opened)
-    return _ladders[opened.rendition]
-
-
-def _areas_once(opened: OpenRendition, on_paper: bool, where: Where) -> tuple[NearArea, ...]:
-    key = (opened.rendition, on_paper, where.groups)
-    if key not in _near_areas:
-        _near_areas[key] = near_areas(opened, on_paper, where)
-    return _near_areas[key]
-
-
-def _damage_once(opened: OpenRendition) -> tuple[Damage, ...]:
-    if opened.rendition not in _damage:
-        _damage[opened.rendition] = damage_of(opened)
-    return _damage[opened.rendition]
+#: Functions of values alone, where the session finds them: judgements, facts, losses, proofs, plans, rows of verdicts, little pictures.
+_ONCE = [
+    (module, name, once(getattr(module, name)))
+    for module, names in (
+        (session_judging, "judge_rendition"), (session_costs, "losses"),
+        (session_inquiries, "intent_pictures look_at_picture tones_of body_of picture_reach compare_renderings paper_model"),
+        (session_nearness, "nearness near_areas damage_of ladder_of"), (session_testing, "work_out look_at_sheet look_at_variant"),
+        (session_verdicts, "verdict_rows look_at_variant"),
+    )
+    for name in names.split()
+]  # fmt: skip
 
 
 def known_figures() -> pytest.MonkeyPatch:
-    """Until this is undone, no figure is made twice of one thing: judgements, facts, losses, tables, little pictures."""
+    """Until this is undone, no figure is made twice of one thing."""
     swap = pytest.MonkeyPatch()
-    swap.setattr(session_judging, "judge_rendition", _judge_once)
-    swap.setattr(session_shelf, "measured", _measure_once)
+    for module, name, made in _ONCE:
+        swap.setattr(module, name, made)
     swap.setattr(session_roads, "_bake", _bake_once)
-    swap.setattr(session_inquiries, "intent_pictures", _proof_once)
-    swap.setattr(session_costs, "losses", _lose_once)
-    swap.setattr(session_nearness, "nearness", _near_once)
-    swap.setattr(session_nearness, "near_areas", _areas_once)
-    swap.setattr(session_nearness, "damage_of", _damage_once)
-    swap.setattr(session_nearness, "ladder_of", _ladder_once)
+    swap.setattr(session_shelf, "measured", _measured_once)
+    swap.setattr(tasks_opening, "little_picture", _little_once)
     return swap
 
 

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import time
 from pathlib import Path
 
 import numpy as np
 import pytest
 from tests.conftest import opened_for
 from tests.poppler import pdf_images
+from tests.printrig import PrintRig
 
 from rehearsal.commands.cli import run
 from rehearsal.core.icc import Profile
@@ -27,12 +27,11 @@ def _print(picture: Path, *more: str) -> int:
 
 
 def test_every_pixel_arrives_at_a_queue(
-    small_cloths: Path, dune: Profile, print_daemon: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+    small_cloths: Path, dune: Profile, print_daemon: PrintRig, tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:
     assert _print(small_cloths, "--sheet", "A4", "--queue", "skarn24", "--media", "Gloss", "--place", "foot:15") == 0
     said = capsys.readouterr()
     assert said.out.startswith("skarn24-") and "No feed was named: it is sent with “Rear”" in said.err
-    arrived = print_daemon / "out" / "job.prn"
     wanted = make_pixels(
         opened_for(
             read_picture(small_cloths),
@@ -41,11 +40,7 @@ def test_every_pixel_arrives_at_a_queue(
             hand_over=HandOver(ppi=127.0, format="tiff8"),
         )
     )
-    for _ in range(100):
-        time.sleep(0.1)
-        if arrived.exists() and arrived.stat().st_size > 200_000:
-            break
-    time.sleep(0.3)
+    arrived = print_daemon.arrived(said.out.split()[0])
     (pixels,) = pdf_images(arrived, tmp_path)
     np.testing.assert_array_equal(np.rot90(pixels), wanted)
 
@@ -59,7 +54,7 @@ def test_every_pixel_arrives_at_a_queue(
     ],
 )  # fmt: skip
 def test_what_is_unknown_is_refused(
-    more: tuple[str, ...], says: str, small_cloths: Path, print_daemon: Path, capsys: pytest.CaptureFixture[str]
+    more: tuple[str, ...], says: str, small_cloths: Path, print_daemon: PrintRig, capsys: pytest.CaptureFixture[str]
 ) -> None:
     assert _print(small_cloths, *more) == 2
     said = capsys.readouterr()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable, Iterator
+from time import monotonic
 
 import numpy as np
 import pytest
@@ -21,18 +22,28 @@ from rehearsal.desk.start import make_window
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Master, Take
 
+#: A busy machine is slow; only what never comes is given up.
+PATIENCE_SECONDS = 240.0
+#: Looks in a row that must find nothing to do; between them what waits for a pause gets it.
+_CALM_LOOKS, _LOOK_MS = 4, 25
 
-def wait_until_settled(window: Window, most: int = 60_000, judged: bool = True) -> None:
+
+def until(ready: Callable[[], object]) -> None:
+    """Let the window live until something is so."""
+    end = monotonic() + PATIENCE_SECONDS
+    while not ready():
+        assert monotonic() < end, "it never came"
+        QTest.qWait(_LOOK_MS)
+
+
+def wait_until_settled(window: Window, judged: bool = True) -> None:
     """Wait until the picture is shown and judged (unless it cannot be) and nothing is being worked on."""
-    waited = 0
-    calm = 0
-    while waited < most and calm < 4:
-        QTest.qWait(25)
-        waited += 25
-        busy = window.session.jobs.running or window.session.roads.is_settling
-        busy = busy or (judged and not window.session.judging.is_current)
+    session, calm, end = window.session, 0, monotonic() + PATIENCE_SECONDS
+    while calm < _CALM_LOOKS:
+        assert monotonic() < end, session.jobs.running
+        QTest.qWait(_LOOK_MS)
+        busy = session.jobs.running or session.roads.is_settling or (judged and not session.judging.is_current)
         calm = 0 if busy else calm + 1
-    assert calm >= 4, window.session.jobs.running
 
 
 def pixels(widget) -> np.ndarray:  # type: ignore[no-untyped-def]

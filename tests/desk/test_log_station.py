@@ -12,7 +12,7 @@ from PIL import Image
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog
-from tests.desk.conftest import hover, pixels, press, wait_until_settled
+from tests.desk.conftest import hover, pixels, press, until, wait_until_settled
 
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.desk.boards.causes import CausesBoard
@@ -23,21 +23,13 @@ from rehearsal.desk.trays.log import LogTray
 from rehearsal.workbook.values import LogEntry, Take
 
 
-def _until(ready: Callable[[], bool], most: int = 20_000) -> None:
-    waited = 0
-    while not ready():
-        assert waited < most
-        QTest.qWait(25)
-        waited += 25
-
-
 @pytest.fixture
 def board(window: Window) -> Iterator[VerdictBoard]:
     window.stack.go(7)
     wait_until_settled(window)
     made = window.boards.shown
     assert isinstance(made, VerdictBoard)
-    _until(lambda: bool(made.rows_of["contrast"]._pictures) and made.view._image is not None)
+    until(lambda: bool(made.rows_of["contrast"]._pictures) and made.view._image is not None)
     yield made
 
 
@@ -55,7 +47,7 @@ def test_a_verdict_by_looking(window: Window, board: VerdictBoard) -> None:
     middle = rows[0].middle
     before = pixels(board.view)
     hover(row, row.cell(middle - 1).center().toPoint())
-    _until(lambda: "darker" in board.name.text())
+    until(lambda: "darker" in board.name.text())
     wait_until_settled(window)
     assert pixels(board.view).mean() < before.mean(), "the pointed one fills the pane"
     hover(row, QPoint(1, 1))
@@ -91,13 +83,13 @@ def test_rows_follow_their_data(window: Window, board: VerdictBoard) -> None:
     before = pixels(row)
     window.session.takes.change_recipe(by_hand(strength=50))
     wait_until_settled(window)
-    _until(lambda: not np.array_equal(pixels(row), before) and len(row._pictures) == row.count)
+    until(lambda: not np.array_equal(pixels(row), before) and len(row._pictures) == row.count)
     tuned = pixels(row)
     QTest.mouseClick(
         board.rows_of["lightness"], Qt.MouseButton.LeftButton, pos=board.rows_of["lightness"].cell(0).center().toPoint()
     )
     wait_until_settled(window)
-    _until(lambda: len(row._pictures) == row.count and not np.array_equal(pixels(row), tuned))
+    until(lambda: len(row._pictures) == row.count and not np.array_equal(pixels(row), tuned))
 
 
 def test_keys_alone_give_a_verdict(window: Window, board: VerdictBoard) -> None:
@@ -142,7 +134,7 @@ def test_the_light_of_a_verdict_is_told(window: Window, board: VerdictBoard) -> 
 
 def test_prints_lie_along_the_days(window: Window, tray: LogTray) -> None:
     line = tray.timeline
-    _until(lambda: len(line._pictures) > 0)
+    until(lambda: len(line._pictures) > 0)
     entries = window.session.past.shown
     assert len(line._points) == len(entries) and len(line._line) == sum(1 for e in entries if not e.cause)
     rects = [line.rect_of(e.id) for e in entries]
@@ -187,7 +179,7 @@ def test_an_entry_is_put_right_and_taken_out(
     assert window.session.book.get(LogEntry, entry.id) is None
     window.session.takes.undo()
     assert window.session.book.get(LogEntry, entry.id) == kept
-    _until(lambda: "same pixels" in tray.print_.then.text())
+    until(lambda: "same pixels" in tray.print_.then.text())
     assert tray.print_.again.isEnabled()
 
 
@@ -196,7 +188,7 @@ def test_what_went_wrong(window: Window, tray: LogTray) -> None:
     QTest.mouseClick(tray.print_.wrong, Qt.MouseButton.LeftButton)
     board = window.boards.shown
     assert isinstance(board, CausesBoard) and entry is not None
-    _until(lambda: board.cards["planned"]._image is not None)
+    until(lambda: board.cards["planned"]._image is not None)
     looks = {key: pixels(card) for key, card in board.cards.items()}
     assert not np.array_equal(looks["never"], looks["planned"]) and not np.array_equal(looks["never"], looks["twice"])
     QTest.mouseClick(board.cards["grey"], Qt.MouseButton.LeftButton)
@@ -223,7 +215,7 @@ def test_what_went_wrong(window: Window, tray: LogTray) -> None:
     assert other.rendition is not None  # the pictures of these tests are alike: another tuning tells the prints apart
     window.session.past.change(other, rendition=replace(other.rendition, recipe=by_hand(lightness=-1.0)))
     window.session.past.choose(other)
-    _until(
+    until(
         lambda: (
             board.cards["planned"]._image is not None
             and not np.array_equal(pixels(board.cards["planned"]), looks["planned"])
@@ -241,7 +233,7 @@ def test_two_prints_are_compared(window: Window, tray: LogTray) -> None:
     QTest.mouseClick(tray.print_.compare, Qt.MouseButton.LeftButton)
     board = window.boards.shown
     assert isinstance(board, TwoPrintsBoard)
-    _until(lambda: all(v._image is not None for v in board.views))
+    until(lambda: all(v._image is not None for v in board.views))
     left, right = (pixels(v) for v in board.views)
     assert (
         not np.array_equal(left, right)

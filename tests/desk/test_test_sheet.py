@@ -10,7 +10,7 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog
-from tests.desk.conftest import drag, hover, pixels, press, wait_until_settled
+from tests.desk.conftest import drag, hover, pixels, press, until, wait_until_settled
 
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.desk.boards.testsheet import TestSheetBoard
@@ -26,16 +26,8 @@ def board(window: Window) -> Iterator[TestSheetBoard]:
     wait_until_settled(window)
     made = window.boards.shown
     assert isinstance(made, TestSheetBoard)
-    _until(lambda: made.drawing._look is not None)
+    until(lambda: made.drawing._look is not None)
     yield made
-
-
-def _until(ready: Callable[[], bool], most: int = 20_000) -> None:
-    waited = 0
-    while not ready():
-        assert waited < most
-        QTest.qWait(25)
-        waited += 25
 
 
 def _sheet(window: Window) -> TestSheet:
@@ -47,7 +39,7 @@ def _sheet(window: Window) -> TestSheet:
 def _write(window: Window, board: TestSheetBoard, path: Path) -> TestSheet:
     before = len(window.session.tested.all)
     window.stack.test.write_to(path)
-    _until(lambda: len(window.session.tested.all) > before)
+    until(lambda: len(window.session.tested.all) > before)
     wait_until_settled(window)
     return _sheet(window)
 
@@ -73,13 +65,13 @@ def test_the_sheet_is_drawn_with_its_live_fields(window: Window, board: TestShee
     # other data, other pixels: the take, the piece, the kind
     window.session.takes.change_recipe(by_hand(warmth=40))
     wait_until_settled(window)
-    _until(lambda: drawing._look is not None)
+    until(lambda: drawing._look is not None)
     tuned = pixels(drawing)
     assert np.abs(tuned.astype(int) - before).max() > 20
     names = window.stack.test.kinds
     QTest.mouseClick(names["two"], Qt.MouseButton.LeftButton)
     wait_until_settled(window)
-    _until(lambda: drawing.page is not None and len(drawing.page.fields) == 9)
+    until(lambda: drawing.page is not None and len(drawing.page.fields) == 9)
     assert names["two"].isChecked() and not names["bracket"].isChecked()
     assert "1 darker" in drawing.accessibleDescription() and "5 untouched" in drawing.accessibleDescription()
 
@@ -121,7 +113,7 @@ def test_from_the_plan_to_the_take(
     assert window.session.tested.all == [] and "not printed yet" in window.message.text
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(tmp_path / "sheet.tif"), ""))
     QTest.mouseClick(tray.write_button, Qt.MouseButton.LeftButton)
-    _until(lambda: bool(window.session.tested.all))
+    until(lambda: bool(window.session.tested.all))
     wait_until_settled(window)
     sheet = _sheet(window)
     assert (tmp_path / "sheet.tif").exists() and sheet.names == ("lightness",)
@@ -186,20 +178,20 @@ def test_a_piece_is_moved_by_hand_and_offered_again(window: Window, board: TestS
     way = QPoint(-40 if rect.x() > 80 else 40, 0)
     drag(board.view, rect.center().toPoint(), way)
     wait_until_settled(window)
-    _until(lambda: testing.made is not None)
+    until(lambda: testing.made is not None)
     moved = testing.made.pieces  # type: ignore[union-attr]
     assert moved[0].x != pytest.approx(offered[0].x, abs=0.01) and tray._offered.isEnabled()
     QTest.mouseClick(tray._offered, Qt.MouseButton.LeftButton)
     wait_until_settled(window)
-    _until(lambda: testing.made is not None)
+    until(lambda: testing.made is not None)
     assert testing.made.pieces == offered  # type: ignore[union-attr]
     QTest.mouseClick(tray._whole, Qt.MouseButton.LeftButton)
     wait_until_settled(window)
-    _until(lambda: testing.made is not None)
+    until(lambda: testing.made is not None)
     assert testing.made.pieces == () and "The whole picture, at" in tray._covered.text()  # type: ignore[union-attr]
     QTest.mouseClick(tray._many.buttons[1][0], Qt.MouseButton.LeftButton)
     wait_until_settled(window)
-    _until(lambda: testing.made is not None)
+    until(lambda: testing.made is not None)
     assert len(testing.made.pieces) == 2  # type: ignore[union-attr]
 
 
@@ -218,18 +210,18 @@ def test_steps_layouts_and_sheets(window: Window, board: TestSheetBoard) -> None
     assert testing.plan.first == "dark_half" and testing.plan.step == 0.0, "another control begins with visible steps"
     QTest.mouseClick(tray.layouts["strips"], Qt.MouseButton.LeftButton)
     wait_until_settled(window)
-    _until(lambda: testing.made is not None)
+    until(lambda: testing.made is not None)
     assert testing.made.page is not None and testing.made.page.layout == "strips" and testing.made.page.columns == 1  # type: ignore[union-attr]
     tray._sheet.setFocus()
     while tray._sheet.currentData() != "A3":
         press(window, Qt.Key.Key_Down)
     wait_until_settled(window)
-    _until(lambda: testing.made is not None)
+    until(lambda: testing.made is not None)
     assert testing.made.page.name == "A3" and "A3" in tray.layouts["strips"].accessibleDescription()  # type: ignore[union-attr]
     tray._apart.buttons[3][0].click()
     tray._by_hand.setValue(1)
     wait_until_settled(window)
-    _until(lambda: testing.made is not None)
+    until(lambda: testing.made is not None)
     assert "a waste: 1 and 2" in tray._said.text()
 
 
@@ -238,18 +230,18 @@ def test_papers_have_a_card_each_with_an_answer(window: Window, board: TestSheet
     assert isinstance(tray, TestTray)
     QTest.mouseClick(tray.kinds["papers"], Qt.MouseButton.LeftButton)
     wait_until_settled(window)
-    _until(lambda: len(board.answers) >= 3 and all(a.proof.image is not None for a in board.answers))
+    until(lambda: len(board.answers) >= 3 and all(a.proof.image is not None for a in board.answers))
     seen = [pixels(a.proof) for a in board.answers]
     assert not np.array_equal(seen[0], seen[2]) and not board.answers[0].buttons["yes"].isEnabled()
     first = window.session.testing.candidates[0][0]
     QTest.mouseClick(tray.members.buttons[window.session.testing.candidates[-1][0]], Qt.MouseButton.LeftButton)
     wait_until_settled(window)
-    _until(lambda: len(board.answers) == len(window.session.testing.candidates) - 1)
+    until(lambda: len(board.answers) == len(window.session.testing.candidates) - 1)
     window.session.testing.wish(members=tuple(n for n, _name in window.session.testing.candidates[:2]))
     wait_until_settled(window)
-    _until(lambda: len(board.answers) == 2)
+    until(lambda: len(board.answers) == 2)
     window.session.tested.write_papers(tmp_path)
-    _until(lambda: bool(window.session.tested.all), 60_000)
+    until(lambda: bool(window.session.tested.all), 60_000)
     wait_until_settled(window)
     window.session.testing.look_at(_sheet(window))
     wait_until_settled(window)
@@ -267,7 +259,7 @@ def test_one_key_for_a_small_proof(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, **_k: (str(tmp_path / "proof.tif"), ""))
     window.stack.go(3)
     press(window, Qt.Key.Key_P, Qt.KeyboardModifier.ShiftModifier)
-    _until(lambda: bool(window.session.tested.all))
+    until(lambda: bool(window.session.tested.all))
     assert (tmp_path / "proof.tif").exists() and window.stack.current_key == "test"
     wait_until_settled(window)
     assert (

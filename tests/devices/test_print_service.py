@@ -7,12 +7,12 @@ from __future__ import annotations
 
 import re
 import subprocess
-import time
 from pathlib import Path
 
 import numpy as np
 import pytest
 from tests.poppler import pdf_drawn, pdf_images, pdf_size_mm
+from tests.printrig import PrintRig
 
 from rehearsal.core.errors import QueueError
 from rehearsal.core.sheet.page import DrawnPage, Part
@@ -35,17 +35,8 @@ def _page(rng: np.random.Generator) -> DrawnPage:
     return DrawnPage(pixels, [part], (), 210.0, 297.0, 75.0)
 
 
-def _wait(queue: ServiceQueue, job: str, *keys: str) -> str:
-    for _ in range(100):
-        key = queue.state(job).key
-        if key in keys:
-            return key
-        time.sleep(0.1)
-    return key
-
-
 def test_what_arrives_is_every_pixel_in_its_place_with_its_settings(
-    print_daemon: Path, tmp_path: Path, rng: np.random.Generator
+    print_daemon: PrintRig, tmp_path: Path, rng: np.random.Generator
 ) -> None:
     assert is_there() and queue_names() == ["skarn24"]
     queue, page = ServiceQueue("skarn24"), _page(rng)
@@ -57,8 +48,7 @@ def test_what_arrives_is_every_pixel_in_its_place_with_its_settings(
     job = queue.send(
         page, "Drying line; rm -rf $HOME", [("PageSize", "A4"), ("MediaType", "Gloss"), ("InputSlot", "Top")]
     )
-    assert _wait(queue, job, "done", "failed") == "done"
-    arrived = print_daemon / "out" / "job.prn"
+    arrived = print_daemon.arrived(job)
     (pixels,) = pdf_images(arrived, tmp_path)
     np.testing.assert_array_equal(pixels, page.pixels[100:500, 80:380])
     assert pdf_size_mm(arrived) == pytest.approx((210, 297), abs=0.2)
@@ -67,23 +57,22 @@ def test_what_arrives_is_every_pixel_in_its_place_with_its_settings(
     assert rows[0] / 20 == pytest.approx(100 / 75 * 25.4, abs=0.1) and columns[0] / 20 == pytest.approx(
         80 / 75 * 25.4, abs=0.1
     )
-    log = (print_daemon / "log" / "error_log").read_text(errors="replace")
-    sent = re.findall(r'argv\[5\]="([^"]*)"', log)[-1]
+    sent = re.findall(r'argv\[5\]="([^"]*)"', print_daemon.log)[-1]
     for option in ("MediaType=Gloss", "InputSlot=Top", "PageSize=A4", "print-scaling=none", "number-up=1"):
         assert option in sent
 
 
-def test_a_page_can_be_taken_back_and_is_known_to_be(print_daemon: Path, rng: np.random.Generator) -> None:
+def test_a_page_can_be_taken_back_and_is_known_to_be(print_daemon: PrintRig, rng: np.random.Generator) -> None:
     queue = ServiceQueue("skarn24")
     job = queue.send(_page(rng), "held", [("job-hold-until", "indefinite")])
     assert queue.state(job).key == "held"
     queue.stop(job)
-    assert _wait(queue, job, "stopped") == "stopped"
+    assert print_daemon.settled(job, "stopped") == "stopped"
     with pytest.raises(QueueError, match="refuses"):
         queue.stop("skarn24-9999")
 
 
-def test_a_queue_that_stands_still_says_why(print_daemon: Path, rng: np.random.Generator) -> None:
+def test_a_queue_that_stands_still_says_why(print_daemon: PrintRig, rng: np.random.Generator) -> None:
     queue = ServiceQueue("skarn24")
     subprocess.run(["cupsdisable", "-r", "paper is out", "skarn24"], check=True)
     assert "paper is out" in queue.offers().stopped
@@ -91,11 +80,11 @@ def test_a_queue_that_stands_still_says_why(print_daemon: Path, rng: np.random.G
     state = queue.state(job)
     assert state.key in ("held", "waiting")
     subprocess.run(["cupsenable", "skarn24"], check=True)
-    assert _wait(queue, job, "done") == "done" and queue.offers().stopped == ""
+    assert print_daemon.settled(job, "done") == "done" and queue.offers().stopped == ""
 
 
 def test_scaling_left_in_a_queue_is_seen_and_taken_out(
-    print_daemon: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    print_daemon: PrintRig, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     queue = ServiceQueue("skarn24")
     subprocess.run(
@@ -111,17 +100,17 @@ def test_scaling_left_in_a_queue_is_seen_and_taken_out(
     subprocess.run(["lpoptions", "-p", "skarn24", "-r", "MediaType"], check=True, capture_output=True)
 
 
-def test_a_file_that_is_no_page_fails_in_words(print_daemon: Path, tmp_path: Path) -> None:
+def test_a_file_that_is_no_page_fails_in_words(print_daemon: PrintRig, tmp_path: Path) -> None:
     bad = tmp_path / "bad.pdf"
     bad.write_bytes(b"%PDF-1.4\nbroken\n")
     queue = ServiceQueue("skarn24")
     job = queue.send_file(bad, "bad", [])
-    assert _wait(queue, job, "failed", "held", "stopped") in ("failed", "held", "stopped")
+    assert print_daemon.settled(job, "done", "failed", "held", "stopped") != "done"
     subprocess.run(["cancel", "-a", "skarn24"], check=False, capture_output=True)
     subprocess.run(["cupsenable", "skarn24"], check=False, capture_output=True)
 
 
-def test_an_unknown_queue_is_named(print_daemon: Path, rng: np.random.Generator) -> None:
+def test_an_unknown_queue_is_named(print_daemon: PrintRig, rng: np.random.Generator) -> None:
     with pytest.raises(QueueError, match="no such queue"):
         ServiceQueue("attic").offers()
     with pytest.raises(QueueError, match="refuses"):

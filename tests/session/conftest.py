@@ -7,13 +7,16 @@ from dataclasses import replace
 from time import monotonic
 
 import pytest
-from tests.known import known_already
+from tests.known import known_already, known_figures
 
 from rehearsal.core.values.frame import PrintSize
 from rehearsal.session.home import PlainHome
 from rehearsal.session.session import Session
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Take
+
+#: A busy machine is slow; only what never comes is given up.
+PATIENCE_SECONDS = 240.0
 
 
 class Desk:
@@ -27,7 +30,7 @@ class Desk:
         self.session.bus.said.connect(lambda message: self.said.append(message.text))
         self.session.bus.changed.connect(lambda change: self.topics.append(change.topics))
 
-    def until(self, ready: Callable[[], bool], seconds: float = 60.0) -> None:
+    def until(self, ready: Callable[[], bool], seconds: float = PATIENCE_SECONDS) -> None:
         """Turn until something is so."""
         end = monotonic() + seconds
         while not ready():
@@ -81,5 +84,7 @@ def desk(book: Workbook) -> Iterator[Desk]:
     made.session.takes.open(book.all(Take)[0])
     made.settle()
     swap.undo()
+    swap = known_figures()
     yield made
     made.session.close()
+    swap.undo()

@@ -26,7 +26,7 @@ def jobs(home: PlainHome) -> Iterator[Jobs]:
     made.close()
 
 
-def _until(home: PlainHome, ready: Callable[[], bool], seconds: float = 5.0) -> None:
+def _until(home: PlainHome, ready: Callable[[], bool], seconds: float = 240.0) -> None:
     end = time.monotonic() + seconds
     while not ready():
         assert time.monotonic() < end

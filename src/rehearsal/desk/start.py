@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import enum
 import logging
 import os
 import sys
@@ -86,32 +87,86 @@ class _SlowStart:
             self._session.bus.say(words)
 
 
+class _Ground(enum.Enum):
+    """How much of what is remembered a start builds on: all of it; all but how the window stood; nothing, and nothing is opened."""
+
+    LEFT = "left"
+    PLAIN = "plain"
+    BARE = "bare"
+
+
+_FELL_BACK = {
+    _Ground.PLAIN: "The window could not open as it was left ({}), so it opens plainly. Nothing that is kept was lost; please report this.",
+    _Ground.BARE: "What was open last could not be opened again ({}), so nothing is open, and settings are neither "
+    "read nor kept here. Nothing that is kept was lost; please report this.",
+}  # fmt: skip
+
+
 def make_window(workbook: Workbook, files: list[str]) -> Window:
-    """Session and window on a workbook, with its last take open."""
+    """Session and window on a workbook, with its last take open. A start that fails falls back to a plainer one, and says so."""
+    fault = ""
+    for ground in _Ground:
+        try:
+            return _window_on(ground, workbook, files, fault)
+        except Exception as error:
+            if ground is _Ground.BARE:
+                raise
+            _log.error("%s", "".join(traceback.format_exception(error)))
+            fault = f"{type(error).__name__}: {error}"
+        workbook.close()  # what half a window has heard of goes with its session
+        workbook = Workbook(workbook.path)
+    raise AssertionError("unreachable")
+
+
+def _window_on(ground: _Ground, workbook: Workbook, files: list[str], fault: str) -> Window:
+    """A window, or an error after which none of its work goes on."""
+    if ground is _Ground.BARE:
+        workbook.overlook_settings()
     session = Session(workbook, QtHome(), desktop_profile)
+    try:
+        window = _dressed(session, ground is _Ground.LEFT)
+        if ground is not _Ground.BARE:
+            _open_first(session, files)
+    except BaseException:
+        session.close()
+        raise
+    _begin(session, workbook, _FELL_BACK[ground].format(fault) if ground in _FELL_BACK else "")
+    return window
+
+
+def _dressed(session: Session, as_left: bool) -> Window:
     app = QApplication.instance()
     assert isinstance(app, QApplication)
-    theme.set_type_size(app, float(session.book.recall("type") or 1.0))
-    window = Window(session)
+    theme.set_type_size(app, float(session.book.recall("type") or 1.0) if as_left else 1.0)
+    window = Window(session, as_left)
     _install_hooks(session.bus)
+    return window
+
+
+def _open_first(session: Session, files: list[str]) -> None:
+    """What was asked for, else the take that was open last, else the first picture there is."""
     number = session.book.recall("open take")
     take = session.book.get(Take, int(number)) if number else None
-    if take is not None and not files:
-        session.takes.open(take)
-    elif files:
+    if files:
         session.incoming.open_files(files)
+    elif take is not None:
+        session.takes.open(take)
     elif session.takes.masters:
         session.takes.open_master(session.takes.masters[0])
+
+
+def _begin(session: Session, workbook: Workbook, fell_back: str) -> None:
+    """What is worked on and said once the window is there."""
     if not session.jobs.is_running("load"):  # else when the picture has been judged
         session.shelf.measure()
     if not session.screen.record.profile_path:
         QTimer.singleShot(0, session.screen.ask_desktop)
     session.jobs.ended.connect(_SlowStart(session))
-    if workbook.notice:
-        session.bus.say_wrong(workbook.notice)
+    wrong = " ".join(words for words in (fell_back, workbook.notice) if words)
+    if wrong:
+        session.bus.say_wrong(wrong)
     else:
         session.bus.say(session.screen.reminder())
-    return window
 
 
 def _no_display() -> bool:
@@ -142,7 +197,13 @@ def start(given: list[str]) -> int:
     except WorkbookError as error:
         print(f"rehearsal: {error.sentence()}", file=sys.stderr)
         return 2
-    window = make_window(workbook, arguments.files)
+    try:
+        window = make_window(workbook, arguments.files)
+    except Exception as error:
+        _log.error("%s", "".join(traceback.format_exception(error)))
+        fault = error.words() if isinstance(error, RehearsalError) else f"{type(error).__name__}: {error}"
+        print(f"rehearsal: no window can be opened ({fault}): {workbook.path}: please report this", file=sys.stderr)
+        return 1
     window.show()
     if arguments.picture:
         _picture_when_ready(window, arguments.picture)

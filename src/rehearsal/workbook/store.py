@@ -71,6 +71,7 @@ class Workbook:
         self._writer: Writer | None = None
         self._lock: int | None = None
         self._values: dict[type[AnyKept], dict[int, Any]] = {}
+        self._overlooks = False
         try:
             self.notice = check_file(path)
             path.parent.mkdir(parents=True, exist_ok=True)
@@ -213,6 +214,10 @@ class Workbook:
         """A remembered setting."""
         return self._settings.get(name, default)
 
+    def overlook_settings(self) -> None:
+        """From now on no setting is known here, as in a new workbook; those in the file stay as they are."""
+        self._settings, self._overlooks = {}, True
+
     # ---- changing
 
     def keep(
@@ -238,7 +243,8 @@ class Workbook:
             statements.append((_PUT.format(KINDS[type(value)]), (value.id, json.dumps(data, ensure_ascii=False))))
         statements += [(f"DELETE FROM {KINDS[type(v)]} WHERE id = ?", (v.id,)) for v in removes]
         given = dict(settings or {})
-        statements += [(_SET, (name, json.dumps(value, ensure_ascii=False))) for name, value in given.items()]
+        if not self._overlooks:
+            statements += [(_SET, (name, json.dumps(value, ensure_ascii=False))) for name, value in given.items()]
         self._commit(statements)
         for value in kept:
             self._hold(value)

@@ -58,9 +58,13 @@ def open_demo() -> None:
 
 
 class Window(QMainWindow):
-    """Puts the parts together on one session."""
+    """Puts the parts together on one session.
 
-    def __init__(self, session: Session) -> None:
+    Args:
+        as_left: it stands as it did when it was closed; else as in a new workbook.
+    """
+
+    def __init__(self, session: Session, as_left: bool = True) -> None:
         super().__init__()
         self.session = session
         self.setWindowTitle("Rehearsal")
@@ -86,7 +90,7 @@ class Window(QMainWindow):
         self._compose()
         self._connect()
         self._add_shortcuts()
-        self._restore()
+        self._restore(as_left)
         app = QApplication.instance()
         assert app is not None
         app.installEventFilter(self._held)
@@ -322,20 +326,20 @@ class Window(QMainWindow):
 
     # ---- remembered between starts
 
-    def _restore(self) -> None:
-        book = self.session.book
+    def _restore(self, as_left: bool) -> None:
+        """Stand as before, at its station."""
         self.resize(1280, 800)
-        geometry = book.recall("geometry")
+        recall = self.session.book.recall if as_left else (lambda _name, default=None: default)
+        geometry = recall("geometry")
         if geometry:
             self.restoreGeometry(QByteArray.fromBase64(geometry.encode()))
-        self.rooms.set(book.recall("room") or "mid")
-        mode = book.recall("mode")
+        self.rooms.set(recall("room") or "mid")
+        mode = recall("mode")
         if mode in MODES:
             self.stack.fold(mode != "pair")
             self.pair.state.set_mode(mode)
-        self.rack.fold(bool(book.recall("rack folded", True)))
-        station = book.recall("station", "judge")
-        self.stack.go(AT.get(station, AT["judge"]))
+        self.rack.fold(bool(recall("rack folded", True)))
+        self.stack.go(AT.get(recall("station", "judge"), AT["judge"]))
         self.pair.setFocus()
         self.ribbon.set_states(station_states(self.session))
         self.rack.refresh()

@@ -39,6 +39,8 @@ class Tray(QWidget):
         self.session, self.pair = session, pair
         self.setObjectName("tray")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        #: The room its painted parts are dressed for; it may be asked to show something before it is dressed.
+        self.room = theme.ROOMS["mid"]
         #: True while the tray stands at the right of the pictures.
         self.stands = False
         self._columns: list[Column] = []
@@ -69,6 +71,7 @@ class Tray(QWidget):
 
     def set_room(self, room: theme.Room) -> None:
         """Change the room tone of painted parts."""
+        self.room = room
 
     # ---- columns
 
