@@ -19,6 +19,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from hypothesis import settings
+from tests.once import made_once
 from tests.printrig import PrintRig
 
 from rehearsal.core.icc import Profile, open_profile
@@ -33,6 +34,7 @@ from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.demo.make import demo_folder, make_demo
+from rehearsal.demo.pictures import demo_picture, demo_pictures
 from rehearsal.workbook.masters import make_master
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import LogEntry, Master
@@ -46,12 +48,31 @@ REFERENCE = Path(__file__).parent / "reference"
 PRESS = Path("/usr/share/color/icc/ghostscript/default_cmyk.icc")
 
 
+@pytest.fixture(scope="session", autouse=True)
+def run_home(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Where what is made at first use is made once for the run: the demo's pictures, kept tables."""
+    home = made_once(tmp_path_factory, "home", lambda path: (path / "rehearsal").mkdir(parents=True))
+    os.environ["XDG_DATA_HOME"], os.environ["XDG_CACHE_HOME"] = str(home), str(home / "cache")
+    made_once(tmp_path_factory, "demo-pictures", lambda _path: demo_pictures())
+    return home
+
+
 @pytest.fixture(autouse=True)
-def own_home(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
-    """Nothing of a test reaches the user's files."""
-    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("home")))
-    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path_factory.mktemp("cache")))
+def own_home(run_home: Path, tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Nothing of a test reaches the user's files; tables that depend on profiles alone are kept for the whole run."""
+    home = tmp_path_factory.mktemp("home")
+    (home / "rehearsal").mkdir()
+    for made in (run_home / "rehearsal").glob("demo-pictures-*"):
+        (home / "rehearsal" / made.name).symlink_to(made)
+    monkeypatch.setenv("XDG_DATA_HOME", str(home))
     monkeypatch.setenv("CUPS_SERVER", "127.0.0.1:1")  # no test finds the queues of the machine it runs on
+
+
+@pytest.fixture
+def empty_cache(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """Nothing is kept from other tests."""
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path / "cache"))
+    return tmp_path / "cache"
 
 
 def table(name: str) -> list[dict[str, str]]:
@@ -106,11 +127,14 @@ def screen() -> Profile:
 @pytest.fixture(scope="session")
 def small_cloths(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The demo's drying line, 450 × 300, 16-bit ROMM RGB."""
-    picture = read_picture(demo_folder() / "pictures" / "cloths.tif")
-    pixels = reduce_to(picture.pixels, master_space(picture.profile), 450, 300)
-    path = tmp_path_factory.mktemp("pictures") / "cloths.tif"
-    write_picture(pixels, picture.profile, 300, path)
-    return path
+
+    def make(folder: Path) -> None:
+        folder.mkdir()
+        picture = read_picture(demo_picture("cloths.tif"))
+        pixels = reduce_to(picture.pixels, master_space(picture.profile), 450, 300)
+        write_picture(pixels, picture.profile, 300, folder / "cloths.tif")
+
+    return made_once(tmp_path_factory, "small-pictures", make) / "cloths.tif"
 
 
 def opened_for(picture: Picture | OpenPicture, paper: Profile, **parts: object) -> OpenRendition:
@@ -149,27 +173,40 @@ def rng() -> Iterator[np.random.Generator]:
 @pytest.fixture(scope="session")
 def fresh_demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A demo workbook as it is made: its pictures are read once, every test has a copy."""
-    path = tmp_path_factory.mktemp("demo") / "book.sqlite"
-    make_demo(path).close()
-    return path
+
+    def make(folder: Path) -> None:
+        folder.mkdir()
+        make_demo(folder / "book.sqlite").close()
+
+    return made_once(tmp_path_factory, "demo", make) / "book.sqlite"
+
+
+@pytest.fixture(scope="session")
+def make_book(small_cloths: Path, fresh_demo: Path) -> Callable[[Path], Workbook]:
+    """Puts a demo workbook, its pictures exchanged for small ones, into a folder."""
+
+    def make(folder: Path) -> Workbook:
+        shutil.copy(fresh_demo, folder / "book.sqlite")
+        book = Workbook(folder / "book.sqlite")
+        for master in book.all(Master):
+            path = folder / "pictures" / f"{master.name}.tif"
+            path.parent.mkdir(exist_ok=True)
+            shutil.copy(small_cloths, path)
+            with path.open("ab") as stream:
+                stream.write(master.name.encode())
+            made = book.put(replace(make_master(path), id=master.id, name=master.name))
+            for entry in book.all(LogEntry):
+                if entry.rendition is not None and entry.rendition.master == master.digest:
+                    book.put(replace(entry, rendition=replace(entry.rendition, master=made.digest)))
+        return book
+
+    return make
 
 
 @pytest.fixture
-def demo_book(tmp_path: Path, small_cloths: Path, fresh_demo: Path) -> Workbook:
+def demo_book(tmp_path: Path, make_book: Callable[[Path], Workbook]) -> Workbook:
     """The demo workbook with its pictures exchanged for small ones."""
-    shutil.copy(fresh_demo, tmp_path / "book.sqlite")
-    book = Workbook(tmp_path / "book.sqlite")
-    for master in book.all(Master):
-        path = tmp_path / "pictures" / f"{master.name}.tif"
-        path.parent.mkdir(exist_ok=True)
-        shutil.copy(small_cloths, path)
-        with path.open("ab") as stream:
-            stream.write(master.name.encode())
-        made = book.put(replace(make_master(path), id=master.id, name=master.name))
-        for entry in book.all(LogEntry):
-            if entry.rendition is not None and entry.rendition.master == master.digest:
-                book.put(replace(entry, rendition=replace(entry.rendition, master=made.digest)))
-    return book
+    return make_book(tmp_path)
 
 
 @pytest.fixture(scope="session")

@@ -24,6 +24,7 @@ from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.demo.make import demo_folder
+from rehearsal.demo.pictures import demo_pictures
 from rehearsal.tasks import maps
 
 _PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc")
@@ -48,7 +49,7 @@ class ExactField(DeltaLattice):
 def pictures(most: int) -> list[tuple[str, np.ndarray, Profile]]:
     """Name, 16-bit pixels and profile of all demo pictures and some open photographs, at most so many pixels."""
     made = []
-    for path in sorted((demo_folder() / "pictures").iterdir()):
+    for path in demo_pictures():
         picture = read_picture(path)
         h, w = picture.pixels.shape[:2]
         made.append(

@@ -18,7 +18,8 @@ from rehearsal.core.icc.write import assemble
 from rehearsal.core.picture.file import read_picture
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.demo.make import demo_folder, make_demo
+from rehearsal.demo.make import make_demo
+from rehearsal.demo.pictures import demo_picture
 from rehearsal.desk import theme
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.start import make_window
@@ -62,7 +63,7 @@ def _has(session: Session, path: Path) -> bool:
 
 def opening(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
     """Open a 24-megapixel picture in a window that is at work already."""
-    picture = read_picture(demo_folder() / "pictures" / "cloths.tif")
+    picture = read_picture(demo_picture("cloths.tif"))
     big = np.tile(picture.pixels, (2, 2, 1))
     folder = Path(tempfile.mkdtemp(prefix="rehearsal-bench-"))
     other = statistics.median(library_proof(big, picture.profile.data) for _ in range(3))
@@ -90,7 +91,7 @@ def opening(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
 
 def paper(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
     """With 24 megapixels open, choose papers that nothing is known of yet: first figures, and all of them."""
-    picture = read_picture(demo_folder() / "pictures" / "cloths.tif")
+    picture = read_picture(demo_picture("cloths.tif"))
     big = np.tile(picture.pixels, (2, 2, 1))
     folder = Path(tempfile.mkdtemp(prefix="rehearsal-bench-"))
     write_picture(big, picture.profile, 300, folder / "big.tif")

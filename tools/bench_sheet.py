@@ -20,6 +20,7 @@ from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.values.sheet import Sheet
 from rehearsal.demo.make import demo_folder
+from rehearsal.demo.pictures import demo_picture
 from rehearsal.tasks.paging import PageOrder, write_page
 from rehearsal.tasks.writing import Target
 
@@ -36,7 +37,7 @@ def pages() -> None:
     """A page of 75 megapixels as TIFF and PDF, with nothing, with sharpening, with a recipe too."""
     folder = Path(tempfile.mkdtemp())
     paper = open_profile(demo_folder() / "profiles" / "SK24_WhiteDune_Hi.icc")
-    picture = OpenPicture(read_picture(demo_folder() / "pictures" / "cloths.tif"), "digest")
+    picture = OpenPicture(read_picture(demo_picture("cloths.tif")), "digest")
     picture.pyramid.prepare()
     wide, high = _SIZE.pixels(300)
     begin = time.perf_counter()

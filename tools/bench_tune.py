@@ -17,7 +17,7 @@ from rehearsal.core.tuning.tuner import Tuner
 from rehearsal.core.values.place import Ellipse
 from rehearsal.core.values.pull import Pull
 from rehearsal.core.values.recipe import PLACE, Recipe, Step, by_hand
-from rehearsal.demo.make import demo_folder
+from rehearsal.demo.pictures import demo_picture
 from rehearsal.desk.frame.window import Window
 
 _MOVES = 40
@@ -82,7 +82,7 @@ def tune(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
 
 def rendered(library_proof: Callable[[np.ndarray, bytes], float]) -> None:
     """24 megapixels with every control and a colour pulled."""
-    picture = read_picture(demo_folder() / "pictures" / "cloths.tif")
+    picture = read_picture(demo_picture("cloths.tif"))
     big = np.tile(picture.pixels, (2, 2, 1))
     other = statistics.median(library_proof(big, picture.profile.data) for _ in range(3))
     tuner, flat = Tuner(pulled(3), master_space(picture.profile), (big.shape[1], big.shape[0])), big.reshape(-1, 3)

@@ -32,6 +32,7 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.demo.make import demo_folder
+from rehearsal.demo.pictures import demo_picture
 
 PROFILES = demo_folder() / "profiles"
 PAPER, SCREEN = PROFILES / "SK24_WhiteDune_Hi.icc", PROFILES / "desk-screen-wide.icc"
@@ -54,7 +55,7 @@ def library_proof(pixels: np.ndarray, source: bytes) -> float:
 
 def judge() -> None:
     """Judge 24 megapixels in a process of its own."""
-    picture = read_picture(demo_folder() / "pictures" / "cloths.tif")
+    picture = read_picture(demo_picture("cloths.tif"))
     big = np.tile(picture.pixels, (2, 2, 1))
     path = Path(tempfile.mkdtemp(prefix="rehearsal-bench-")) / "big.tif"
     write_picture(big, picture.profile, 300, path)

@@ -270,9 +270,10 @@ def main() -> None:
     from rehearsal.core.picture.reduce import reduce_to
     from rehearsal.core.picture.space import master_space
     from rehearsal.demo.make import demo_folder
+    from rehearsal.demo.pictures import demo_picture
 
     folder = demo_folder()
-    picture = read_picture(folder / "pictures" / "cloths.tif")
+    picture = read_picture(demo_picture("cloths.tif"))
     small = reduce_to(picture.pixels, master_space(picture.profile), 300, 200)
     papers = {
         1: open_profile(folder / "profiles" / "SK24_WhiteDune_Hi.icc"),

@@ -6,7 +6,8 @@ cd "$(dirname "${BASH_SOURCE[0]}")/.."
 
 RUN_PACKAGES="liblcms2-2 libglib2.0-0 libegl1 libgl1 libdbus-1-3 libfontconfig1 libxkbcommon0 libxcb-cursor0 \
 libxkbcommon-x11-0 libxcb-icccm4 libxcb-keysyms1 libxcb-shape0 libxcb-image0 libxcb-render-util0 libxcb-xinerama0 cups-client cups-ipp-utils"
-CHECK_PACKAGES="liblcms2-utils icc-profiles-free colord-data libgs-common xvfb xauth cups-daemon cups-filters poppler-utils"
+CHECK_PACKAGES="liblcms2-utils icc-profiles-free colord-data libgs-common xvfb xauth cups-daemon cups-filters poppler-utils \
+desktop-file-utils appstream groff-base"
 SCREEN_PACKAGES="xvfb xauth"
 
 say() { printf 'rehearsal set-up: %s\n' "$*" >&2; }

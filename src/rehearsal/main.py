@@ -11,9 +11,10 @@ def main(arguments: list[str] | None = None) -> int:
     """Run Rehearsal with command-line arguments; returns the exit status."""
     given = sys.argv[1:] if arguments is None else arguments
     from rehearsal.commands.cli import COMMANDS, run
+    from rehearsal.desk.arguments import window_parser
 
     if given and (given[0] in COMMANDS or given[0] in ("-h", "--help")):
-        return run(given)
+        return run(given, window_parser)
     if given and not given[0].startswith("-") and not Path(given[0]).exists():
         print(f"rehearsal: there is no such file or command: {given[0]}: see rehearsal --help", file=sys.stderr)
         return 2

@@ -1,10 +1,11 @@
 """The real window on small pictures; what it leaves behind fails the test."""
 
+# ruff: noqa: F401 (until, wait_until_settled: taken from here by the tests)
+
 from __future__ import annotations
 
 import threading
 from collections.abc import Callable, Iterator
-from time import monotonic
 
 import numpy as np
 import pytest
@@ -13,6 +14,8 @@ from PyQt6.QtGui import QImage, QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QLabel, QTextBrowser, QWidget
 from pytestqt.qtbot import QtBot
+from tests.desk.settling import until, wait_until_settled
+from tests.desk.shared import SharedWindow
 from tests.known import known_already, known_figures
 
 from rehearsal.desk import theme
@@ -21,29 +24,6 @@ from rehearsal.desk.parts.ticketpage import TicketPage
 from rehearsal.desk.start import make_window
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Master, Take
-
-#: A busy machine is slow; only what never comes is given up.
-PATIENCE_SECONDS = 240.0
-#: Looks in a row that must find nothing to do; between them what waits for a pause gets it.
-_CALM_LOOKS, _LOOK_MS = 4, 25
-
-
-def until(ready: Callable[[], object]) -> None:
-    """Let the window live until something is so."""
-    end = monotonic() + PATIENCE_SECONDS
-    while not ready():
-        assert monotonic() < end, "it never came"
-        QTest.qWait(_LOOK_MS)
-
-
-def wait_until_settled(window: Window, judged: bool = True) -> None:
-    """Wait until the picture is shown and judged (unless it cannot be) and nothing is being worked on."""
-    session, calm, end = window.session, 0, monotonic() + PATIENCE_SECONDS
-    while calm < _CALM_LOOKS:
-        assert monotonic() < end, session.jobs.running
-        QTest.qWait(_LOOK_MS)
-        busy = session.jobs.running or session.roads.is_settling or (judged and not session.judging.is_current)
-        calm = 0 if busy else calm + 1
 
 
 def pixels(widget) -> np.ndarray:  # type: ignore[no-untyped-def]
@@ -94,9 +74,33 @@ def read_page(opener: Callable[[], object]) -> str:
     return seen[0]
 
 
+#: The window that tests share; none before the first of them and after one that did not come back.
+_shared: list[SharedWindow] = []
+
+
+def drop_shared() -> None:
+    """Close the shared window."""
+    while _shared:
+        _shared.pop().drop()
+
+
+def _shares(request: pytest.FixtureRequest) -> bool:
+    """A test that holds the workbook itself, or starts windows of its own, has a window of its own."""
+    names = set(request.fixturenames)
+    return "window" in names and "demo_book" not in names and not request.node.get_closest_marker("own_window")
+
+
+@pytest.fixture(scope="session", autouse=True)
+def _no_window_is_left() -> Iterator[None]:
+    yield
+    drop_shared()
+
+
 @pytest.fixture(autouse=True)
-def no_window_stays() -> Iterator[None]:
+def no_window_stays(request: pytest.FixtureRequest) -> Iterator[None]:
     """Windows that a test has opened and closed go: each change of the style sheet would dress them all again."""
+    if not _shares(request):
+        drop_shared()
     yield
     for widget in QApplication.topLevelWidgets() if QApplication.instance() else ():
         if isinstance(widget, Window) and not widget.isVisible():
@@ -105,17 +109,15 @@ def no_window_stays() -> Iterator[None]:
         QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 
-@pytest.fixture
-def window(qtbot: QtBot, demo_book: Workbook) -> Iterator[Window]:
-    """The window, settled on the first take; closed and checked for leftovers afterwards."""
+def open_window(book: Workbook, qtbot: QtBot) -> Window:
+    """A window on a workbook, settled on the first take."""
     app = QApplication.instance()
     assert isinstance(app, QApplication)
     app.setStyle("Fusion")
     theme.load_fonts()
-    before = threading.active_count()
     swap = known_already()
-    made = make_window(demo_book, [])
-    made._seen.update(m.id for m in demo_book.all(Master))  # no lines are shown by themselves
+    made = make_window(book, [])
+    made._seen.update(m.id for m in book.all(Master))  # no lines are shown by themselves
     made.resize(1280, 800)
     made.show()
     qtbot.waitExposed(made)
@@ -123,7 +125,25 @@ def window(qtbot: QtBot, demo_book: Workbook) -> Iterator[Window]:
     QTest.qWaitForWindowActive(made)
     wait_until_settled(made)
     swap.undo()
+    return made
+
+
+@pytest.fixture
+def window(request: pytest.FixtureRequest, qtbot: QtBot, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Window]:
+    """The window, settled on the first take: shared with other tests, or the test's own, checked for leftovers afterwards."""
     swap = known_figures()
+    if _shares(request):
+        if _shared and not _shared[0].back():
+            print("GIVEN UP", request.node.name, _shared[0].why[:1500])
+            drop_shared()
+        if not _shared:
+            book = request.getfixturevalue("make_book")(tmp_path_factory.mktemp("shared"))
+            _shared.append(SharedWindow(open_window(book, qtbot), book))
+        yield _shared[0].window
+        swap.undo()
+        return
+    before = threading.active_count()
+    made = open_window(request.getfixturevalue("demo_book"), qtbot)
     yield made
     made.close()
     swap.undo()

@@ -23,7 +23,7 @@ from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.frame import Crop, Frame
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.demo.make import demo_folder
+from rehearsal.demo.pictures import demo_picture
 from rehearsal.desk.pair.geometry import Zoom, panes, place
 from rehearsal.desk.pair.maplines import HANDS, NEAR_WHITE, Hand, draw_line, strokes
 from rehearsal.tasks.maps import LEVELS, Patch, beyond_map, moved_map, read_point, screen_map
@@ -97,7 +97,7 @@ def test_near_whites_the_paper_cannot_show_get_a_line_of_their_own() -> None:
 
 def test_every_point_of_a_line_is_within_a_screen_pixel_of_the_exact_road(dune: Profile) -> None:
     # the demo's darkest picture as it fits a pane: a shallow field, full of colours near the limit
-    picture = read_picture(demo_folder() / "pictures" / "boiling_house.tif")
+    picture = read_picture(demo_picture("boiling_house.tif"))
     space = master_space(picture.profile)
     pixels = reduce_to(picture.pixels, space, 489, 326)
     fast = beyond_map(*_opened(pixels, dune)).lines[0][1]

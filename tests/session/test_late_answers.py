@@ -361,7 +361,7 @@ def test_what_arrived_is_never_told_of_another_picture(desk: Desk, gate: Gate, m
     assert s.inquiries.arrival is not None
 
 
-def test_tables_of_paper_and_screen_are_kept_for_the_next_start(desk: Desk) -> None:
+def test_tables_of_paper_and_screen_are_kept_for_the_next_start(empty_cache: Path, desk: Desk) -> None:
     session = desk.session
     session.judging.judge(anew=True)
     desk.until(lambda: not session.jobs.running)

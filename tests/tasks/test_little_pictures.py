@@ -12,7 +12,7 @@ from rehearsal.core.icc import Step, Transform
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.file import little_picture, read_picture
 from rehearsal.core.work.progress import silent
-from rehearsal.demo.make import demo_folder
+from rehearsal.demo.pictures import demo_picture
 from rehearsal.tasks.opening import little_pictures
 from rehearsal.workbook.masters import make_master
 
@@ -20,7 +20,7 @@ from rehearsal.workbook.masters import make_master
 @pytest.mark.parametrize("name", ["cloths.tif", "dyed_cloths.jpg", "boiling_house.tif"])
 def test_a_little_picture_has_the_pictures_colours_in_srgb(name: str) -> None:
     """Against the engine's own conversion of the full picture, whose means differ by the order of reducing alone."""
-    path = demo_folder() / "pictures" / name
+    path = demo_picture(name)
     little, picture = little_picture(path, 120, 80), read_picture(path)
     h, w = picture.pixels.shape[:2]
     assert little.dtype == np.uint8 and max(little.shape[0] / 80, little.shape[1] / 120) == pytest.approx(1.0)

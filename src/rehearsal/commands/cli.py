@@ -1,12 +1,13 @@
-"""The command line: inspect, judge, proof, convert, tune, sheet, print, learn."""
+"""The command line: inspect, judge, proof, convert, tune, sheet, print, learn, desktop."""
 
 from __future__ import annotations
 
 import argparse
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, NoReturn
+from typing import Any, NoReturn
 
 from rehearsal.commands.common import (
     add_force,
@@ -18,6 +19,7 @@ from rehearsal.commands.common import (
     resolution,
     target_of,
 )
+from rehearsal.commands.desktop import add_desktop, do_desktop
 from rehearsal.commands.sheets import add_print, add_sheet, do_print, do_sheet
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
@@ -32,10 +34,7 @@ from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 
-if TYPE_CHECKING:
-    pass
-
-COMMANDS = ("inspect", "judge", "proof", "convert", "tune", "sheet", "print", "learn")
+COMMANDS = ("inspect", "judge", "proof", "convert", "tune", "sheet", "print", "learn", "desktop")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -48,28 +47,28 @@ def _parser() -> argparse.ArgumentParser:
     parser = _Parser(prog="rehearsal", description="Rehearse a print before the first sheet.")
     commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
     inspect = commands.add_parser("inspect", help="facts of a profile")
-    inspect.add_argument("profile")
-    inspect.add_argument("--json", action="store_true")
+    inspect.add_argument("profile", help="an ICC profile, as a file")
+    inspect.add_argument("--json", action="store_true", help="answer as JSON")
     for name, text in (("judge", "what a print costs a picture"), ("proof", "write a proof for a screen")):
         command = commands.add_parser(name, help=text)
-        command.add_argument("picture")
-        command.add_argument("--paper", required=True)
-        command.add_argument("--screen", required=name == "proof")
+        command.add_argument("picture", help="a TIFF, PNG or JPEG; it is never written to")
+        command.add_argument("--paper", required=True, help="the printer-and-paper profile")
+        command.add_argument("--screen", required=name == "proof", help="the screen's profile")
         add_rendering(command)
     judge = commands.choices["judge"]
-    judge.add_argument("--limit", type=float, default=LIMIT)
-    judge.add_argument("--assume")
-    judge.add_argument("--json", action="store_true")
+    judge.add_argument("--limit", type=float, default=LIMIT, help="ΔE₀₀ from which a colour counts as beyond the paper")
+    judge.add_argument("--assume", help="the profile a picture is read by that carries none")
+    judge.add_argument("--json", action="store_true", help="answer as JSON")
     proof = commands.choices["proof"]
-    proof.add_argument("--paper-view", choices=VIEWS, default="true-black")
-    proof.add_argument("--out", required=True)
+    proof.add_argument("--paper-view", choices=VIEWS, default="true-black", help="how the print is shown")
+    proof.add_argument("--out", required=True, help="the file to write")
     add_force(proof)
     _convert(commands)
     tune = commands.add_parser("tune", help="write a picture with a recipe, in its own space")
-    tune.add_argument("picture")
-    tune.add_argument("--recipe", required=True)
-    tune.add_argument("--out", required=True)
-    tune.add_argument("--depth", type=int, choices=(8, 16), default=16)
+    tune.add_argument("picture", help="a TIFF, PNG or JPEG; it is never written to")
+    tune.add_argument("--recipe", required=True, help="a tuning, as JSON (docs/recipe.schema.json)")
+    tune.add_argument("--out", required=True, help="the file to write")
+    tune.add_argument("--depth", type=int, choices=(8, 16), default=16, help="bits a channel")
     tune.add_argument("--large", action="store_true", help="open pictures of more than 155 megapixels as well")
     add_force(tune)
     add_sheet(commands)
@@ -77,21 +76,24 @@ def _parser() -> argparse.ArgumentParser:
     learn = commands.add_parser("learn", help="what a logbook teaches for a paper")
     learn.add_argument("log", help="the log's own export, as JSON")
     learn.add_argument("--condition", type=int, required=True, help="the paper's number in the workbook")
-    learn.add_argument("--json", action="store_true")
+    learn.add_argument("--json", action="store_true", help="answer as JSON")
+    add_desktop(commands)
     return parser
 
 
 def _convert(commands: Any) -> None:
     convert = commands.add_parser("convert", help="write the print file")
-    convert.add_argument("picture")
+    convert.add_argument("picture", help="a TIFF, PNG or JPEG; it is never written to")
     target = convert.add_mutually_exclusive_group(required=True)
-    target.add_argument("--paper")
-    target.add_argument("--space")
+    target.add_argument("--paper", help="the printer-and-paper profile")
+    target.add_argument("--space", help="a working space's profile, instead of a paper's")
     add_rendering(convert)
-    convert.add_argument("--size")
-    convert.add_argument("--fit", choices=("crop", "inside"), default="crop")
-    convert.add_argument("--ppi", type=float, default=300.0)
-    convert.add_argument("--depth", type=int, choices=(8, 16), default=16)
+    convert.add_argument("--size", help="of the print, as 30x20cm or 12x8in")
+    convert.add_argument(
+        "--fit", choices=("crop", "inside"), default="crop", help="what happens when the proportions differ"
+    )
+    convert.add_argument("--ppi", type=float, default=300.0, help="pixels to the inch of the print")
+    convert.add_argument("--depth", type=int, choices=(8, 16), default=16, help="bits a channel")
     convert.add_argument("--out", help="made from picture, paper and intent when not given")
     add_force(convert)
 
@@ -175,12 +177,17 @@ def _do_convert(arguments: argparse.Namespace) -> None:
         print(out)
 
 
-def run(arguments: list[str]) -> int:
-    """Run one command; returns the exit status."""
-    parsed = _parser().parse_args(arguments)
+def run(arguments: list[str], window: Callable[[], argparse.ArgumentParser] = argparse.ArgumentParser) -> int:
+    """Run one command; returns the exit status.
+
+    Args:
+        window: makes the parser of the window's arguments, for the manual page.
+    """
+    parser = _parser()
+    parsed = parser.parse_args(arguments)
     work = {
         "inspect": _inspect, "judge": _judge, "proof": _proof, "convert": _do_convert, "tune": _tune, "sheet": do_sheet,
-        "print": do_print, "learn": _learn,
+        "print": do_print, "learn": _learn, "desktop": lambda parsed: do_desktop(parsed, window(), parser),
     }[parsed.command]  # fmt: skip
     try:
         work(parsed)

@@ -22,8 +22,8 @@ if TYPE_CHECKING:
 
 def add_rendering(command: argparse.ArgumentParser) -> None:
     """Intent, compensation and recipe."""
-    command.add_argument("--intent", choices=INTENTS, default="relative")
-    command.add_argument("--no-bpc", action="store_true")
+    command.add_argument("--intent", choices=INTENTS, default="relative", help="the rendering intent")
+    command.add_argument("--no-bpc", action="store_true", help="without black point compensation")
     command.add_argument("--recipe", help="a tuning, as JSON (docs/recipe.schema.json)")
     command.add_argument("--large", action="store_true", help="open pictures of more than 155 megapixels as well")
 

@@ -33,7 +33,7 @@ def add_sheet(commands: Any) -> None:
     sheet = commands.add_parser("sheet", help="write the whole page: the print at its place on bare paper")
     _add_page(sheet)
     sheet.add_argument("--depth", type=int, choices=(8, 16), help="16 for TIFF and PNG, 8 for PDF when not given")
-    sheet.add_argument("--out", required=True)
+    sheet.add_argument("--out", required=True, help="the file to write")
     add_force(sheet)
 
 
@@ -41,7 +41,7 @@ def add_print(commands: Any) -> None:
     """Arguments of ``print``."""
     printing = commands.add_parser("print", help="send the whole page to a print queue")
     _add_page(printing)
-    printing.add_argument("--queue", required=True)
+    printing.add_argument("--queue", required=True, help="the print queue's name")
     printing.add_argument(
         "--media", default="", help="the queue's word for the paper; what it stands at when not given"
     )
@@ -49,12 +49,12 @@ def add_print(commands: Any) -> None:
 
 
 def _add_page(command: argparse.ArgumentParser) -> None:
-    command.add_argument("picture")
-    command.add_argument("--paper", required=True)
+    command.add_argument("picture", help="a TIFF, PNG or JPEG; it is never written to")
+    command.add_argument("--paper", required=True, help="the printer-and-paper profile")
     add_rendering(command)
-    command.add_argument("--size", required=True)
-    command.add_argument("--sheet", required=True)
-    command.add_argument("--ppi", type=float, default=300.0)
+    command.add_argument("--size", required=True, help="of the print, as 30x20cm or 12x8in")
+    command.add_argument("--sheet", required=True, help="the sheet, as A4, A3+ or 30x40cm")
+    command.add_argument("--ppi", type=float, default=300.0, help="pixels to the inch of the print")
     command.add_argument("--margins", default="0,0,0,0", help="least bare paper in mm: top, right, bottom, left")
     command.add_argument("--place", default="centre", help="centre, foot:15, or mm from the left and the top: 30,45")
     command.add_argument("--sharpen", type=float, default=0.0, help="per cent, 0 to 150")

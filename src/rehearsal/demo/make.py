@@ -23,6 +23,7 @@ from rehearsal.core.values.plain import to_plain
 from rehearsal.core.values.recipe import LEARNT, Recipe, Step, by_hand
 from rehearsal.core.values.sheet import Sheet
 from rehearsal.core.work.pool import side_by_side
+from rehearsal.demo.pictures import demo_pictures
 from rehearsal.demo.screens import simulated_display
 from rehearsal.devices.simulated.display import SimulatedColorimeter
 from rehearsal.workbook.masters import make_master
@@ -38,16 +39,10 @@ from rehearsal.workbook.values import (
     Take,
 )
 
-_PICTURES = (
-    ("cloths.tif", "Drying line"),
-    ("dye_jars.tif", "Dye jars"),
-    ("salt_pans.tif", "Salt pans, evening"),
-    ("boiling_house.tif", "Boiling house"),
-    ("stoneware.tif", "Stoneware"),
-    ("earthenware.tif", "Earthenware"),
-    ("dyed_cloths.jpg", "Dyed cloths, close"),
-    ("salt_banks.tif", "Salt banks"),
-)
+#: What the pictures are called on the rack, in its order.
+_TITLES = (
+    "Drying line", "Dye jars", "Salt pans, evening", "Boiling house", "Stoneware", "Earthenware", "Dyed cloths, close", "Salt banks",
+)  # fmt: skip
 
 
 _COTTON_STEPS = "Brush off dust; one sheet at a time.\nRear slot, coated side to you.\nLever to thick paper; push until it is taken."
@@ -214,16 +209,19 @@ def _places(path: Path) -> Iterator[Path]:
 
 
 def make_demo(path: Path) -> Workbook:
-    """A fresh demo workbook at path; an older demo there is replaced, unless a window has it open: then beside it."""
+    """A fresh demo workbook at path; an older demo there is replaced, unless a window has it open: then beside it.
+
+    Raises:
+        PictureError, WorkbookError: its pictures, or it, cannot be written.
+    """
     path = next(p for p in _places(path) if not in_use(p))
     for suffix in ("", "-wal", "-shm"):
         Path(f"{path}{suffix}").unlink(missing_ok=True)
     folder = demo_folder()
     book = Workbook(path)
     kept = _keep_conditions(book, folder)
-    there = [(folder / "pictures" / file, name) for file, name in _PICTURES if (folder / "pictures" / file).exists()]
-    made = side_by_side([functools.partial(make_master, path) for path, _name in there])
-    masters = {name: book.put(replace(m, name=name)) for (_path, name), m in zip(there, made, strict=True)}
+    made = side_by_side([functools.partial(make_master, path) for path in demo_pictures()])
+    masters = {name: book.put(replace(m, name=name)) for name, m in zip(_TITLES, made, strict=True)}
     first = None
     for name, master in masters.items():
         paper = "Old Quay" if name in ("Earthenware", "Stoneware") else "White Dune"

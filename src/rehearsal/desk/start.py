@@ -24,6 +24,7 @@ from rehearsal.core.work.kernels import slow_start_words
 from rehearsal.core.work.memory import keep_little
 from rehearsal.demo.make import make_demo
 from rehearsal.desk import theme
+from rehearsal.desk.arguments import window_parser
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.home import QtHome
 from rehearsal.desk.monitor import desktop_profile
@@ -38,15 +39,6 @@ from rehearsal.workbook.values import Take
 #: A picture of the window is taken after so many seconds whatever is still under way.
 _MOST_SECONDS = 60.0
 _log = logging.getLogger("rehearsal")
-
-
-def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="rehearsal", description="Rehearse a print before the first sheet.")
-    parser.add_argument("files", nargs="*", help="pictures or profiles to open")
-    parser.add_argument("--demo", action="store_true", help="start on a fresh copy of the demo workbook")
-    parser.add_argument("--workbook", type=Path, help="another workbook file")
-    parser.add_argument("--picture", type=Path, help="write a picture of the window when it is ready, and end")
-    return parser
 
 
 def _install_hooks(bus: Bus | None = None) -> None:
@@ -177,7 +169,7 @@ def _no_display() -> bool:
 
 def start(given: list[str]) -> int:
     """Open the window; returns the exit status."""
-    arguments = _parser().parse_args(given)
+    arguments = window_parser().parse_args(given)
     if _no_display():
         print(
             "rehearsal: no display found: this session: start it on a desktop, or see the window as a picture with "

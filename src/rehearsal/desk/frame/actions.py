@@ -150,7 +150,9 @@ class Actions:
             self._stack.sheet.show_ticket()
 
     def _keys(self) -> None:
-        KeyPage(self._pair.window() or self._pair).exec()
+        page = KeyPage(self._pair.window() or self._pair)
+        page.exec()
+        page.deleteLater()
 
     def _escape(self) -> None:
         session, state = self._session, self._pair.state

@@ -70,3 +70,4 @@ def show_ticket(parent: QWidget, ticket: Ticket) -> None:
     rows.addWidget(area)
     rows.addWidget(button("Close", dialog.accept), alignment=Qt.AlignmentFlag.AlignRight)
     dialog.exec()
+    dialog.deleteLater()

@@ -128,6 +128,7 @@ def show_page(parent: QWidget, title: str, html: str, name: str, width: int, hei
     rows.addWidget(page)
     rows.addWidget(button("Close", dialog.accept))
     dialog.exec()
+    dialog.deleteLater()
 
 
 class Form(QGridLayout):

@@ -1,0 +1,70 @@
+"""The demo's pictures: shipped small, made at first use into masters of 16 bits as a camera's work would be."""
+
+from __future__ import annotations
+
+import functools
+import zlib
+from importlib import resources
+from pathlib import Path
+
+import numpy as np
+
+from rehearsal.core.errors import PictureError
+from rehearsal.core.picture.file import read_picture
+from rehearsal.core.picture.write import write_picture
+from rehearsal.core.work.pool import side_by_side
+from rehearsal.workbook.home import data_home
+
+#: Rises when the shipped pictures, or what is made of them, change.
+_EDITION = 2
+#: Significant bits of a made master: its grain is several steps wide, so that nothing bands, and it packs well.
+_BITS = 9
+_PPI = 300.0
+#: The one that is shown as it is shipped: a JPEG as a telephone or a lab would hand it over.
+_AS_SHIPPED = ("dyed_cloths.jpg",)
+NAMES = (
+    "cloths.tif", "dye_jars.tif", "salt_pans.tif", "boiling_house.tif", "stoneware.tif", "earthenware.tif", *_AS_SHIPPED,
+    "salt_banks.tif",
+)  # fmt: skip
+
+
+def _shipped(name: str) -> Path:
+    return Path(str(resources.files("rehearsal") / "data" / "demo" / "pictures" / name)).with_suffix(".jpg")
+
+
+def demo_picture(name: str) -> Path:
+    """A picture of the demo by its file name, made in the program's folder of the user's data when it is not there yet.
+
+    Raises:
+        PictureError: it cannot be written.
+    """
+    if name in _AS_SHIPPED:
+        return _shipped(name)
+    folder = data_home() / f"demo-pictures-{_EDITION}"
+    path = folder / name
+    if not path.exists():
+        try:
+            folder.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            raise PictureError(
+                "the demo's pictures cannot be made here", folder, "choose a folder you can write to"
+            ) from error
+        _make(_shipped(name), path)
+    return path
+
+
+def demo_pictures() -> list[Path]:
+    """All pictures of the demo, in the order of its rack."""
+    return side_by_side([functools.partial(demo_picture, name) for name in NAMES])
+
+
+def _make(shipped: Path, path: Path) -> None:
+    """16-bit TIFF with the grain between the 8-bit steps that the shipped JPEG has lost: the same on every machine."""
+    picture = read_picture(shipped)
+    chance = np.random.default_rng(zlib.crc32(shipped.name.encode()))
+    grain = chance.random(picture.pixels.shape, np.float32) - np.float32(0.5)
+    top, steps = (1 << _BITS) - 1, picture.pixels * np.float32(255 / np.iinfo(picture.pixels.dtype).max)
+    codes = np.clip(np.rint((steps + grain) * np.float32(top / 255)), 0, top)
+    write_picture(
+        np.rint(codes * np.float32(65535 / top)).astype(np.uint16), picture.profile, _PPI, path, packing="lzw"
+    )

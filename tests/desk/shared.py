@@ -1,0 +1,232 @@
+"""One window for many tests: brought back to how it stood when it was made, and looked at whether it really is.
+
+What our own objects hold is put back as it was; what is seen follows from that and is compared, part by part. A window that
+does not come back as it was is given up, and the next test gets a new one.
+"""
+
+from __future__ import annotations
+
+import gc
+from collections import Counter
+from pathlib import Path
+from typing import Any
+
+from PyQt6 import sip
+from PyQt6.QtCore import QObject
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QLabel,
+    QLayout,
+    QLineEdit,
+    QPlainTextEdit,
+    QSlider,
+    QStackedWidget,
+    QWidget,
+)
+from tests.desk.settling import wait_until_settled
+
+from rehearsal.desk import theme
+from rehearsal.desk.frame.stations import AT
+from rehearsal.desk.frame.window import Window
+from rehearsal.desk.parts.columns import Column, Pages
+from rehearsal.desk.parts.flash import Flash
+from rehearsal.session.bus import Change
+from rehearsal.workbook.store import Workbook, _statements
+from rehearsal.workbook.values import KINDS, Master, PrintCondition
+
+#: Everything views follow.
+_TOPICS = (
+    "take", "picture", "judgement", "first", "arrival", "lost", "near", "standing", "history", "road", "look", "rival", "screen",
+    "facts", "library", "jobs", "takes", "masters", "conditions", "log", "habits", "accepted", "tests", "queues", "prints",
+    "test_plan", "verdict", "looked",
+)  # fmt: skip
+#: What a hand may have left in a part, whether it is seen or not: the first of these that it is.
+_LEFT = (
+    (QAbstractButton, lambda w: w.isChecked()), (QLineEdit, lambda w: w.text()), (QComboBox, lambda w: w.currentText()),
+    (QAbstractSpinBox, lambda w: w.text()), (QPlainTextEdit, lambda w: w.toPlainText()), (QStackedWidget, lambda w: w.currentIndex()),
+    (QSlider, lambda w: (w.minimum(), w.value(), w.maximum())),
+)  # fmt: skip
+
+
+def _held(of: object) -> list[object]:
+    """What an object, or a container, holds."""
+    if isinstance(of, dict):
+        return list(of.values())
+    return list(of) if isinstance(of, (list, tuple, set)) else list(vars(of).values())
+
+
+def _objects(start: object) -> list[Any]:
+    """Our own objects, and containers, that can be reached."""
+    found: dict[int, Any] = {}
+    ahead = [start]
+    while ahead:
+        one = ahead.pop()
+        ours = type(one).__module__.startswith("rehearsal.") and hasattr(one, "__dict__")
+        if isinstance(one, (QLayout, Pages, Column)):  # what lies in them follows from the room there is
+            continue
+        if id(one) in found or not (ours or isinstance(one, (dict, list, tuple, set))):
+            continue
+        found[id(one)] = one
+        ahead.extend(_held(one))
+        if isinstance(one, QObject) and not sip.isdeleted(one):
+            ahead.extend(one.children())
+    return list(found.values())
+
+
+#: What a part knows of how its columns lie: that follows from the room there is.
+_LAID = ("_alone", "stands", "_height")
+
+
+def _kept(one: object) -> dict[str, Any]:
+    return {name: value for name, value in vars(one).items() if name not in _LAID}
+
+
+class _Memento:
+    """What everything reachable held: references as they were, containers by what was in them."""
+
+    def __init__(self, start: object) -> None:
+        everything = _objects(start)
+        self._objects = [(o, _kept(o)) for o in everything if not isinstance(o, (dict, list, tuple, set))]
+        self._containers = [(c, type(c)(c)) for c in everything if type(c) in (dict, list, set)]
+
+    def put_back(self) -> bool:
+        """Everything as it was; False when something of it is gone for good."""
+        held = [value for one, kept in [*self._objects, *self._containers] for value in (one, *_held(kept))]
+        if any(isinstance(value, sip.simplewrapper) and sip.isdeleted(value) for value in held):
+            return False
+        for one, held in self._objects:
+            left = {name: value for name, value in vars(one).items() if name in _LAID}
+            vars(one).clear()
+            vars(one).update(held | left)
+        for container, held in self._containers:
+            if isinstance(container, list):
+                container[:] = held
+            else:
+                container.clear()
+                container.update(held)
+        return True
+
+
+def seen(window: Window) -> list[str]:
+    """All that is to be seen of a window, or was left in its parts, and what it stands on: type, room, files of the workbook."""
+    widgets = [w for w in [window, *window.findChildren(QWidget)] if not _is_passing(w)]
+    parts = sorted(str(_of(widget)) for widget in widgets)
+    book = window.session.book
+    files = {m.path for m in book.all(Master)} | {c.profile_path for c in book.all(PrintCondition)}
+    ground = [f"{theme.growth()} {window.rooms.name} {window.rooms.room}"]
+    return [*parts, *ground, *(str(_stamp(path)) for path in sorted(files))]
+
+
+def _is_passing(widget: QWidget) -> bool:
+    """What goes by itself, or is laid anew by the room there is."""
+    return isinstance(widget, Flash) or isinstance(widget.parent(), Pages) or bool(widget.property("page"))
+
+
+def _of(widget: QWidget) -> tuple[object, ...]:
+    """A part by its kind, its name, what was left in it, and (while it is seen) its words and place."""
+    left = next((look(widget) for kind, look in _LEFT if isinstance(widget, kind)), "")
+    words = widget.text() if isinstance(widget, (QLabel, QAbstractButton)) else ""
+    place = widget.geometry().getRect() if widget.width() > 1 and not (isinstance(widget, QLabel) and not words) else ()
+    shown = (words, widget.isEnabled(), place) if widget.isVisible() else ()
+    return type(widget).__name__, widget.accessibleName() if shown else "", left, shown
+
+
+def _stamp(path: str) -> object:
+    try:
+        known = Path(path).stat()
+    except OSError:
+        return path, None
+    return path, known.st_size, known.st_mtime_ns
+
+
+class SharedWindow:
+    """A settled window, and how it stood then."""
+
+    def __init__(self, window: Window, workbook: Workbook) -> None:
+        self.window, self._workbook = window, workbook
+        #: Why it could not be used again; for whoever looks into it.
+        self.why = ""
+        for tray in window.stack.trays:  # they are laid when they are first seen
+            window.stack._stack.setCurrentWidget(tray)
+            QTest.qWait(1)
+        for _ in range(2):  # what a tray asks for is shown when it is asked again
+            self._stand_at_judge()
+        self._memento, self._seen = _Memento(window), seen(window)
+
+    def _stand_at_judge(self) -> None:
+        """As a test begins: everything shown as it is now, nothing under way."""
+        self._close_boards()
+        self.window.stack.go(AT["judge"])
+        everything = Change(frozenset(_TOPICS))
+        for view in (self.window, self.window.pair, self.window.stack):  # the session itself stands as it stood
+            view._follow(everything)
+        for tray in self.window.stack.trays:
+            tray.refresh()
+        wait_until_settled(self.window)
+        self.window.verdict.refresh()
+        self.window.pair.setFocus()
+
+    def back(self) -> bool:
+        """Stand as before; False when it does not, and must be given up."""
+        window = self.window
+        if sip.isdeleted(window) or not window.isVisible() or QApplication.activeModalWidget() is not None:
+            self.why = "it is closed"
+            return False
+        try:
+            return self._stand_again()
+        except Exception as error:
+            self.why = f"{type(error).__name__}: {error}"
+            return False
+
+    def _stand_again(self) -> bool:
+        window, session = self.window, self.window.session
+        for job in session.jobs.running:
+            session.jobs.stop(job)
+        self._close_boards()
+        window.stack.show_page(None)
+        window.stack.fold(False)
+        window.rack.fold(True)
+        window.rooms.set("mid")
+        window.resize(1280, 800)
+        window.activateWindow()
+        QTest.qWaitForWindowActive(window)
+        QTest.qWait(1)  # what is laid by the room there is comes to lie as it did
+        if not self._memento.put_back():
+            self.why = "a part is gone"
+            return False
+        self._write_back()
+        self._stand_at_judge()
+        found = seen(window)
+        gone, come = Counter(self._seen) - Counter(found), Counter(found) - Counter(self._seen)
+        self.why = f"gone: {list(gone)}; come: {list(come)}"
+        return found == self._seen
+
+    def _close_boards(self) -> None:
+        """Boards go; each test makes its own."""
+        boards, rooms = self.window.boards, self.window.rooms
+        boards.close_board()
+        rooms._parts = tuple(part for part in rooms._parts if part not in boards.boards.values())
+        for board in boards.boards.values():
+            boards.removeWidget(board)
+            board.setParent(None)
+            board.deleteLater()
+        boards.boards.clear()
+
+    def _write_back(self) -> None:
+        """The file holds what the memory holds."""
+        book = self._workbook
+        tables = ("settings", *KINDS.values())
+        book._commit([*((f"DELETE FROM {t}", ()) for t in tables), *_statements(book.export_json())])
+        book.flush()
+
+    def drop(self) -> None:
+        """Close it for good."""
+        if not sip.isdeleted(self.window):
+            self.window.close()
+            self.window.deleteLater()
+            QTest.qWait(10)
+        gc.collect()
