@@ -19,9 +19,11 @@ from PyQt6.QtWidgets import (
     QAbstractSpinBox,
     QApplication,
     QComboBox,
+    QDialog,
     QLabel,
     QLayout,
     QLineEdit,
+    QMenu,
     QPlainTextEdit,
     QSlider,
     QStackedWidget,
@@ -34,6 +36,7 @@ from rehearsal.desk.frame.stations import AT
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.columns import Column, Pages
 from rehearsal.desk.parts.flash import Flash
+from rehearsal.desk.trays.base import Tray
 from rehearsal.session.bus import Change
 from rehearsal.workbook.store import Workbook, _statements
 from rehearsal.workbook.values import KINDS, Master, PrintCondition
@@ -46,7 +49,8 @@ _TOPICS = (
 )  # fmt: skip
 #: What a hand may have left in a part, whether it is seen or not: the first of these that it is.
 _LEFT = (
-    (QAbstractButton, lambda w: w.isChecked()), (QLineEdit, lambda w: w.text()), (QComboBox, lambda w: w.currentText()),
+    (QAbstractButton, lambda w: w.isChecked() if w.isCheckable() else None),
+    (QLineEdit, lambda w: w.text()), (QComboBox, lambda w: w.currentText()),
     (QAbstractSpinBox, lambda w: w.text()), (QPlainTextEdit, lambda w: w.toPlainText()), (QStackedWidget, lambda w: w.currentIndex()),
     (QSlider, lambda w: (w.minimum(), w.value(), w.maximum())),
 )  # fmt: skip
@@ -93,28 +97,34 @@ class _Memento:
         self._objects = [(o, _kept(o)) for o in everything if not isinstance(o, (dict, list, tuple, set))]
         self._containers = [(c, type(c)(c)) for c in everything if type(c) in (dict, list, set)]
 
-    def put_back(self) -> bool:
-        """Everything as it was; False when something of it is gone for good."""
-        held = [value for one, kept in [*self._objects, *self._containers] for value in (one, *_held(kept))]
-        if any(isinstance(value, sip.simplewrapper) and sip.isdeleted(value) for value in held):
-            return False
+    def put_back(self) -> None:
+        """Everything as it was, but for what holds parts that were made anew meanwhile."""
         for one, held in self._objects:
-            left = {name: value for name, value in vars(one).items() if name in _LAID}
+            if _is_gone(one):
+                continue
+            now = dict(vars(one))
+            left = {n: now[n] for n, v in held.items() if n in now and _is_gone(v)}
+            left |= {n: v for n, v in now.items() if n in _LAID}
             vars(one).clear()
             vars(one).update(held | left)
         for container, held in self._containers:
+            if any(_is_gone(each) for each in _held(held)):
+                continue
             if isinstance(container, list):
                 container[:] = held
             else:
                 container.clear()
                 container.update(held)
-        return True
+
+
+def _is_gone(value: object) -> bool:
+    return isinstance(value, sip.simplewrapper) and sip.isdeleted(value)
 
 
 def seen(window: Window) -> list[str]:
     """All that is to be seen of a window, or was left in its parts, and what it stands on: type, room, files of the workbook."""
     widgets = [w for w in [window, *window.findChildren(QWidget)] if not _is_passing(w)]
-    parts = sorted(str(_of(widget)) for widget in widgets)
+    parts = sorted(str(of) for widget in widgets if (of := _of(widget)) is not None)
     book = window.session.book
     files = {m.path for m in book.all(Master)} | {c.profile_path for c in book.all(PrintCondition)}
     ground = [f"{theme.growth()} {window.rooms.name} {window.rooms.room}"]
@@ -122,17 +132,25 @@ def seen(window: Window) -> list[str]:
 
 
 def _is_passing(widget: QWidget) -> bool:
-    """What goes by itself, or is laid anew by the room there is."""
-    return isinstance(widget, Flash) or isinstance(widget.parent(), Pages) or bool(widget.property("page"))
+    """What goes by itself, is laid anew by the room there is, or is put away until something is there for it to show."""
+    if isinstance(widget, (Flash, QDialog, QMenu)) or isinstance(widget.parent(), Pages) or widget.property("page"):
+        return True
+    above: QWidget | None = widget
+    while above is not None and not isinstance(above, (Tray, Pages)):
+        if above.isHidden():
+            return True
+        above = above.parentWidget()
+    return False
 
 
-def _of(widget: QWidget) -> tuple[object, ...]:
-    """A part by its kind, its name, what was left in it, and (while it is seen) its words and place."""
-    left = next((look(widget) for kind, look in _LEFT if isinstance(widget, kind)), "")
+def _of(widget: QWidget) -> tuple[object, ...] | None:
+    """A part by its kind, what was left in it, and (while it is seen) its name, words and place; None where nothing is either way."""
+    left = next((look(widget) for kind, look in _LEFT if isinstance(widget, kind)), None)
+    if not widget.isVisible():
+        return None if left is None else (type(widget).__name__, left)
     words = widget.text() if isinstance(widget, (QLabel, QAbstractButton)) else ""
     place = widget.geometry().getRect() if widget.width() > 1 and not (isinstance(widget, QLabel) and not words) else ()
-    shown = (words, widget.isEnabled(), place) if widget.isVisible() else ()
-    return type(widget).__name__, widget.accessibleName() if shown else "", left, shown
+    return type(widget).__name__, left, widget.accessibleName(), words, widget.isEnabled(), place
 
 
 def _stamp(path: str) -> object:
@@ -195,9 +213,7 @@ class SharedWindow:
         window.activateWindow()
         QTest.qWaitForWindowActive(window)
         QTest.qWait(1)  # what is laid by the room there is comes to lie as it did
-        if not self._memento.put_back():
-            self.why = "a part is gone"
-            return False
+        self._memento.put_back()
         self._write_back()
         self._stand_at_judge()
         found = seen(window)
