@@ -7,9 +7,14 @@ from hypothesis import strategies as st
 
 from rehearsal.core.colour.oklab import oklab_to_xyz, xyz_to_oklab
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
+from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.space import MasterSpace, master_space
+from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.tuning.apply import Applied
+from rehearsal.core.tuning.damage import pushed
+from rehearsal.core.tuning.pulling import ends, inside, lab_of
 from rehearsal.core.tuning.tone import STEPS, free_curve, tone_curve
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.pull import MOST_PULLED, Point, Pull, point_from_json, points_together
@@ -110,6 +115,42 @@ def test_pulls_never_fold(
     seen = _pulled(np.vstack([_polar(0.55, 0.12, 40 + t * pull.widths[2]) for t in np.linspace(-0.9, 0.9, 40)]), pull)
     hues = np.unwrap(np.arctan2(seen[:, 2], seen[:, 1]))
     assert (np.diff(hues) > -1e-9).all()
+
+
+@pytest.mark.parametrize(("chroma", "share"), [(0.01, 0.15625), (0.02, 0.5), (0.03, 0.84375), (0.04, 1.0), (0.05, 1.0)])
+def test_a_pull_rises_from_grey_to_where_a_colour_is_one(chroma: float, share: float) -> None:
+    # smoothstep of C / 0.04, worked out by hand: 3t² − 2t³ at ¼, ½, ¾; the colour lies in the middle of its window
+    pull = Pull(0.65, chroma, 50.0, lighter=0.05)
+    light = _pulled(_polar(0.65, chroma, 50.0), pull)[0][0]
+    assert (light - 0.65) / 0.05 == pytest.approx(share, abs=2e-3)
+
+
+def test_the_least_that_a_paper_holds_is_found_to_a_hair(dune: Profile) -> None:
+    # the edge against SciPy's own root finder: how much strength a red must give up to lie just inside
+    from scipy.optimize import brentq
+
+    solid = paper_model(dune).solid
+    pull = Pull(0.62, 0.20, 35.0, stronger=0.05)
+    assert not solid.contains(ends(pull)[1])
+    found = inside(pull, solid)
+
+    def held(chroma: float) -> float:
+        return 0.5 if solid.contains(lab_of(0.62, chroma, 35.0)) else -0.5
+
+    edge = brentq(held, 0.0, 0.25, xtol=1e-7)
+    assert found.lighter == 0 and found.turned == 0
+    assert found.chroma + found.stronger == pytest.approx(edge, abs=1e-4), "and not a step short of it"
+    assert solid.contains(ends(found)[1])
+
+
+@pytest.mark.parametrize(
+    ("chroma", "stronger", "named"), [(0.22, 0.05, True), (0.22, 0.0, False), (0.08, 0.02, False), (0.22, -0.06, False)]
+)
+def test_pushed_is_said_only_of_what_goes_on_beyond_the_paper(
+    dune: Profile, chroma: float, stronger: float, named: bool
+) -> None:
+    pull = Pull(0.65, chroma, 50.0, stronger=stronger, name="orange")
+    assert bool(pushed([pull], delta_lattice(dune))) is named
 
 
 def test_greys_are_not_coloured() -> None:

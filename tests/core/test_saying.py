@@ -18,7 +18,14 @@ from rehearsal.core.proof.areas import Area, near_white_area
 from rehearsal.core.proof.beyond import COLOUR, DEPTH, Lost, exact_losses, find_beyond, near_whites
 from rehearsal.core.proof.judging import FirstFigures, Judgement, is_grey, judge
 from rehearsal.core.proof.lattice import delta_lattice
-from rehearsal.core.proof.saying import advice_sentence, first_sentence, leading_hue, short_loss, verdict_sentence
+from rehearsal.core.proof.saying import (
+    advice_sentence,
+    area_lines,
+    first_sentence,
+    leading_hue,
+    short_loss,
+    verdict_sentence,
+)
 from rehearsal.core.values.destination import Destination, space_path
 from rehearsal.core.values.rendering import Rendering
 
@@ -162,6 +169,37 @@ def test_near_whites_colder_than_the_paper_get_half_a_sentence(judged: Judgement
     assert "near-white" not in verdict_sentence(_with(judged, plain, colder=0.3, near_white=cold, areas=()))
     fine = {(cold.hue, cold.cause): "velvet"}
     assert "near-white" not in verdict_sentence(_with(judged, plain, colder=9.0, near_white=cold, areas=()), fine)
+
+
+@pytest.mark.parametrize(("share", "said"), [(0.49, False), (0.51, True), (0.9, True)])
+def test_near_whites_are_spoken_of_from_half_a_per_cent_on(judged: Judgement, share: float, said: bool) -> None:
+    cold = _area("near-white", 0.0, 9.0, "colder")
+    text = verdict_sentence(_with(judged, Lost(0, 0, 0, 0, (0, 0, 0)), colder=share, near_white=cold, areas=()))
+    assert ("near-white" in text) is said
+
+
+@pytest.mark.parametrize("share", [1.0, 3.0, 4.9, 30.0])
+def test_what_was_accepted_is_told_however_little_it_is(judged: Judgement, share: float) -> None:
+    mine, other = replace(judged.areas[0], share=share), replace(judged.areas[0], share=7.0, hue="blue")
+    text = verdict_sentence(replace(judged, areas=(mine, other)), {(mine.hue, mine.cause): "velvet"})
+    told = f"{share:.0f}" if share >= 10 else f"{share:.1f}"
+    assert f"{told} % is fine as it is" in text
+
+
+def test_smaller_areas_are_counted_without_those_that_have_a_line() -> None:
+    areas = [replace(_area("orange", 1.0, 4.0), share=share) for share in (20.0, 10.0, 4.0, 2.0, 1.5)]
+    assert len(area_lines(areas, 5)) == 5 and "together" not in " ".join(area_lines(areas, 5))
+    assert area_lines(areas, 3)[3:] == ["2 smaller areas: 3.5 % together"]
+    assert area_lines(areas, 4)[4:] == ["1 smaller area: 1.5 % together"]
+
+
+def test_what_is_only_close_is_never_said_to_look_the_same() -> None:
+    rows = ((_figures(R, 1.0), 40), (_figures(N, 1.2), 60), (_figures(P, 1.25), 40.1))
+    bound = advise(_contest(*rows, default=R, chosen=N, prescribed=True))
+    assert "looks the same" in advice_sentence(bound, P) and "looks the same" not in advice_sentence(bound, N)
+    free = advise(_contest(*rows, chosen=N))
+    assert "looks the same" in advice_sentence(free, P) and "about equally well" in advice_sentence(free, N)
+    assert "the same" not in advice_sentence(free, N)
 
 
 def test_near_whites_are_an_area_with_a_line() -> None:

@@ -146,6 +146,17 @@ def test_reading_a_chart_and_its_file() -> None:
     np.testing.assert_allclose(xyz_to_lab(xyz / 100), lab, atol=0.02)
 
 
+def test_comments_of_measurement_files_are_left_out_and_what_is_quoted_is_not() -> None:
+    # CGATS.17, 4.2: a comment begins with # and ends with its line; within quotation marks it is a sign like any other
+    text = '# made by hand\nCTI3\nDESCRIPTOR "paper #3 # of the hall" # not this\n#KEYWORD "no"\nBEGIN_DATA_FORMAT # what follows\n'
+    text += 'SAMPLE_ID XYZ_X # in per cent\nXYZ_Y\nEND_DATA_FORMAT\nBEGIN_DATA\n"#1" 2 3 # the first\n# "9" 9 9\nA#2 5 6#7\n'
+    text = text.replace("6#7", "6") + "END_DATA # done\n"
+    (found,) = cgats.parse(text)
+    assert found.keywords == {"CTI3": "", "DESCRIPTOR": "paper #3 # of the hall"}
+    assert found.rows == (("#1", "2", "3"), ("A#2", "5", "6"))
+    np.testing.assert_array_equal(found.columns(["XYZ_X", "XYZ_Y"]), [[2, 3], [5, 6]])
+
+
 def test_measurement_files_are_read_forgivingly() -> None:
     odd = 'CTI3\n\nDESCRIPTOR "a  b"\nBEGIN_DATA_FORMAT\nXYZ_X XYZ_Y\tXYZ_Z\n\nRGB_R RGB_G RGB_B\nEND_DATA_FORMAT\n'
     odd += "BEGIN_DATA\n1 2 3 4 5 6\n\n7 8 9\n10 11 12\nEND_DATA\n"

@@ -12,7 +12,8 @@ import numpy as np
 from rehearsal.core.errors import RehearsalError, system_words
 from rehearsal.core.work.files import read_regular
 
-_TOKEN = re.compile(r'"[^"]*"|\S+')
+#: A quoted text, a comment (to the end of its line, where a word would begin), or a word.
+_TOKEN = re.compile(r'"[^"]*"|#.*|\S+')
 _DO = "choose a CGATS text file of measured patches"
 
 
@@ -47,7 +48,7 @@ def parse(text: str, where: str = "measurements") -> list[Measurements]:
     """All tables of a CGATS text; tolerant of CRLF, tabs, blank lines, comments and missing sample ids."""
     tables, fields, rows, keywords, state = [], [], [], {}, "head"  # type: ignore[var-annotated]
     for line in text.replace("\r", "\n").split("\n"):
-        words = [w.strip('"') for w in _TOKEN.findall(line.split("#")[0])]
+        words = [w.strip('"') for w in _TOKEN.findall(line) if not w.startswith("#")]
         if not words:
             continue
         match (state, words[0].upper()):
