@@ -116,15 +116,6 @@ def test_matrix_profile_keeps_what_was_written() -> None:
     assert made.is_matrix and made.is_destination and made.intents() == ["relative", "absolute"]
 
 
-def test_device_link_from_a_table(rng: np.random.Generator) -> None:
-    axis = np.linspace(0, 1, 9)
-    cube = np.stack(np.meshgrid(axis, axis, axis, indexing="ij"), axis=-1)
-    link = Profile(write.device_link("swap", cube[..., ::-1]), "link")
-    assert link.header.class_name == "device link"
-    values = rng.random((200, 3))
-    np.testing.assert_allclose(Transform([Step(link)]).apply(values), values[:, ::-1], atol=2e-4)
-
-
 def test_lab_encoding_of_tables() -> None:
     # ICC.1:2022, 10.10: L* 100 is FF00h, a* and b* 0 are 8000h
     encoded = write.encode_lab(np.array([[100.0, 0.0, 0.0]])) * 65535

@@ -24,6 +24,7 @@ from tests.known import keep_verdict
 
 from rehearsal.core.icc.standard import space_bytes
 from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import HAND, by_hand
 from rehearsal.desk.frame.stations import STATIONS
 from rehearsal.desk.frame.window import Window
@@ -110,7 +111,7 @@ def test_facts_and_size_of_the_picture(window: Window, take: Callable[[], Take])
     _field(tray, "Resolution").setValue(360)
     assert take().hand_over.ppi == 360
     _choose(_field(tray, "When proportions differ", QComboBox), "keep the whole")
-    assert take().frame.fit == "inside" and take().frame.crop.is_whole
+    assert take().frame.fit == "inside" and take().frame.crop == Crop()
     assert take().frame.size.width_cm / take().frame.size.height_cm == pytest.approx(1.5, abs=0.01)
     assert "the eye can use" in _texts(tray)
 

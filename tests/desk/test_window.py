@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
 from tests.desk.conftest import hover, pixels, press, read_page, wait_until_settled
 
 from rehearsal.core.proof.chain import PrintChain, ScreenLeg
-from rehearsal.core.values.frame import PrintSize
+from rehearsal.core.values.frame import Crop, PrintSize
 from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
@@ -390,7 +390,7 @@ def test_crop_size_and_resolution(window: Window, take: Callable[[], Take]) -> N
     _click(_button(tray, "Turn"))
     assert take().frame.size.height_cm == pytest.approx(25.4)
     _click(_button(tray, "Whole picture"))
-    assert take().frame.crop.is_whole
+    assert take().frame.crop == Crop()
 
 
 def test_choosing_a_paper(window: Window, take: Callable[[], Take]) -> None:

@@ -8,6 +8,7 @@ import shutil
 import sys
 from importlib import metadata
 from pathlib import Path
+from typing import Any
 
 from rehearsal.commands.manual import manual
 from rehearsal.tasks.installing import install, remove
@@ -46,7 +47,7 @@ def do_desktop(parsed: argparse.Namespace, window: argparse.ArgumentParser, comm
         print("rehearsal: it is among this user's programs now; pictures open in it from the file manager")
 
 
-def add_desktop(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+def add_desktop(commands: Any) -> None:
     """The command's arguments."""
     desktop = commands.add_parser("desktop", help="put the program among this user's programs, or take it out again")
     wanted = desktop.add_mutually_exclusive_group(required=True)

@@ -316,17 +316,6 @@ class Sheets:
 
         self._jobs.run(Job("surface", (condition.id, str(scan))), lambda _p: measure_edge(scan), answer)
 
-    def forget_surface(self) -> None:
-        """Let the surface in words count again."""
-        condition = self._now.condition
-        if (
-            condition is not None
-            and condition.sigma_um
-            and self._book.do("surface", [replace(condition, sigma_um=0.0)])
-        ):
-            self._bus.tell("conditions")
-            self._resharpen(condition.id)
-
     def _resharpen(self, condition: int) -> None:
         take = self._now.take
         if take is not None and take.condition == condition and take.hand_over.sharpen:

@@ -157,11 +157,6 @@ def write_page_with_ticket(
     return with_ticket(write_page(page, target, progress), request)
 
 
-def planned_xyz(page: DrawnPage, paper: Profile, per_mm: float) -> np.ndarray:
-    """XYZ (h, w, 3), D50, perfect diffuser Y = 1, of a page as its profile says it will print, at so many pixels to the mm."""
-    return device_xyz(reduced(page, per_mm), paper)
-
-
 @dataclass(frozen=True, eq=False)
 class SeenPair:
     """A take and its print side by side, both as the sheet is seen.

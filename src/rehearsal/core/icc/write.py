@@ -140,11 +140,3 @@ def gray_profile(name: str, curve: bytes) -> bytes:
         "kTRC": curve,
     }
     return assemble(tags, "mntr", "GRAY", "XYZ ")
-
-
-def device_link(name: str, clut: np.ndarray, space_in: str = "RGB ", space_out: str = "RGB ") -> bytes:
-    """Device link baked from a table (n, ..., n, outputs) of values 0 to 1."""
-    straight = np.linspace(0, 1, 2)
-    raw = table_tag(clut, np.tile(straight, (clut.ndim - 1, 1)), np.tile(straight, (clut.shape[-1], 1)))
-    tags = {"desc": text_tag(name, 4), "cprt": text_tag("CC0, no rights reserved", 4), "A2B0": raw}
-    return assemble(tags, "link", space_in, space_out)

@@ -9,7 +9,6 @@ from rehearsal.core.proof.chain import effective
 from rehearsal.core.proof.quickroad import quick_road
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.work.pool import in_slices
-from rehearsal.core.work.progress import Progress, silent
 
 _STRIP_PIXELS = 1 << 20
 
@@ -38,19 +37,6 @@ class Converter:
 def _depth(pixels: np.ndarray, kind: type) -> np.ndarray:
     """The same numbers at 8 or 16 bit."""
     return pixels if kind == np.uint16 else np.round(pixels / 257.0).astype(np.uint8)
-
-
-def convert_pixels(
-    pixels: np.ndarray, source: Profile, target: Profile, rendering: Rendering, depth: int, progress: Progress = silent
-) -> np.ndarray:
-    """16-bit pixels (h, w, channels) converted to the target space at 8 or 16 bit, in strips."""
-    converter = Converter(source, target, rendering, depth)
-    rows = strip_rows(pixels.shape[1])
-    out = np.empty((*pixels.shape[:2], converter.channels), dtype=converter.kind)
-    for start in range(0, len(pixels), rows):
-        progress(start / len(pixels), "converting")
-        converter.rows(pixels[start : start + rows], out[start : start + rows])
-    return out
 
 
 def strip_rows(width: int) -> int:

@@ -30,8 +30,6 @@ from rehearsal.core.values.testplan import TestPlan, Variant
 FIRST = "lightness"
 #: A bracket has so many variants.
 LEAST, MOST = 3, 9
-#: Pairs that are stepped at once: across and down.
-PAIRS = (("lightness", "contrast"), ("warmth", "tint"))
 #: Per cent of what a paper's spread takes that a row of sharpening gives back.
 SHARPENINGS = (0.0, 50.0, 100.0, 150.0)
 #: Of a mixed nine: visible steps of contrast each way, and of the heavy curve; shares of the light, medium and heavy one; a stop each way.

@@ -23,11 +23,6 @@ class Crop:
         x, y = min(max(x, 0), width - 1), min(max(y, 0), height - 1)
         return x, y, min(w, width - x), min(h, height - y)
 
-    @property
-    def is_whole(self) -> bool:
-        """True when nothing is cut off."""
-        return (self.x, self.y, self.width, self.height) == (0.0, 0.0, 1.0, 1.0)
-
 
 @dataclass(frozen=True)
 class PrintSize:

@@ -158,7 +158,7 @@ class CardBoard(Board):
             column.addWidget(box)
 
     def _build_printer(self, column: QVBoxLayout) -> None:
-        self._heads.append(StepHead("On the printer", "what your hands do", is_last=True))
+        self._heads.append(StepHead("On the printer", "what your hands do"))
         column.addWidget(self._heads[2])
         self.margins = MarginFields()
         self.margins.margins_set.connect(lambda margins: self._tell("margins_mm", tuple(margins)))

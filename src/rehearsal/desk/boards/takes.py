@@ -88,7 +88,7 @@ class TakesBoard(Board):
             "Each change is a state to go back to, also after a restart. One with a name stays.", wrap=True
         )
         self.rows.addWidget(self._hint)
-        self._states, self._states_layout = self._make_list(3)
+        _states, self._states_layout = self._make_list(3)
         self._shown: object = None
 
     def _make_list(self, stretch: int) -> tuple[QWidget, QVBoxLayout]:

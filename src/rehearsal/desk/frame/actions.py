@@ -30,7 +30,7 @@ class Actions:
         rooms: Rooms, ribbon: Ribbon,
     ) -> None:  # fmt: skip
         self._session, self._pair, self._stack, self._boards = session, pair, stack, boards
-        self._rack, self._verdict, self._rooms, self._ribbon = rack, verdict, rooms, ribbon
+        self._verdict, self._ribbon = verdict, ribbon
         state, roads, takes = pair.state, session.roads, session.takes
         self._by_name: dict[str, Callable[..., object]] = {
             "go": stack.go,

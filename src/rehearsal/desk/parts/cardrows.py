@@ -186,10 +186,10 @@ class WordChoice(QWidget):
 class StepHead(QWidget):
     """A ring on the line of the work, and what comes at this place."""
 
-    def __init__(self, title: str, quiet_words: str, is_last: bool = False) -> None:
+    def __init__(self, title: str, quiet_words: str) -> None:
         super().__init__()
         self.room = theme.ROOMS["mid"]
-        self.title, self._quiet, self._is_last, self.ring = title, quiet_words, is_last, "empty"
+        self.title, self._quiet, self.ring = title, quiet_words, "empty"
         self.setFixedHeight(theme.px(_HEAD))
         self.setAccessibleName(title)
 

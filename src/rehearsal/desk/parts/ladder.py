@@ -110,10 +110,6 @@ class Ladder(QWidget):
         top, foot = theme.px(_HEAD) + _EDGE, self.height() - _EDGE
         return float(top + (100.0 - lightness) / 100.0 * (foot - top))
 
-    def _lightness_at(self, y: float) -> float:
-        top, foot = theme.px(_HEAD) + _EDGE, self.height() - _EDGE
-        return float(100.0 - (y - top) / (foot - top) * 100.0)
-
     def rails(self) -> tuple[float, float]:
         """x where the threads begin and end."""
         return theme.px(_LEFT + _RAIL), self.width() - theme.px(_RIGHT + _RAIL)

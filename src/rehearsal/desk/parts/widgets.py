@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QSignalBlocker, Qt, pyqtSignal
+from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
@@ -15,12 +15,10 @@ from PyQt6.QtWidgets import (
     QDoubleSpinBox,
     QFrame,
     QGridLayout,
-    QHBoxLayout,
     QHeaderView,
     QLabel,
     QPushButton,
     QScrollArea,
-    QSlider,
     QTableWidget,
     QTableWidgetItem,
     QTextBrowser,
@@ -268,45 +266,3 @@ def show_number(field: QDoubleSpinBox, value: float) -> None:
     if not field.hasFocus() or abs(field.value() - value) > 1e-9:
         with QSignalBlocker(field):
             field.setValue(value)
-
-
-class TuneSlider(QWidget):
-    """Name, slider and value with unit. ``moving`` while it is dragged, ``set_to`` when it comes to rest."""
-
-    moving = pyqtSignal(float)
-    set_to = pyqtSignal(float)
-
-    def __init__(self, name: str, low: float, high: float, words: Callable[[float], str]) -> None:
-        super().__init__()
-        self._words = words
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(8)
-        label = QLabel(name)
-        label.setFixedWidth(theme.px(110))
-        self.slider = QSlider(Qt.Orientation.Horizontal)
-        self.slider.setRange(round(low), round(high))
-        self.slider.setPageStep(max(1, round((high - low) / 24)))
-        self.slider.setAccessibleName(name)
-        self.slider.setMinimumWidth(theme.px(60))
-        self.value_label = quiet(words(0))
-        self.value_label.setMinimumWidth(theme.px(74))
-        for widget in (label, self.slider, self.value_label):
-            row.addWidget(widget)
-        self.slider.valueChanged.connect(self._on_value)
-        self.slider.sliderReleased.connect(lambda: self.set_to.emit(float(self.slider.value())))
-
-    def _on_value(self, value: int) -> None:
-        self.value_label.setText(self._words(float(value)))
-        if self.slider.isSliderDown():
-            self.moving.emit(float(value))
-        else:
-            self.set_to.emit(float(value))
-
-    def show_value(self, value: float) -> None:
-        """Follow the model without telling anybody."""
-        if self.slider.isSliderDown():
-            return
-        with QSignalBlocker(self.slider):
-            self.slider.setValue(round(value))
-        self.value_label.setText(self._words(value))

@@ -30,7 +30,7 @@ class PrintColumn(QObject):
 
     def __init__(self, session: Session, column: Column) -> None:
         super().__init__()
-        self.session, self._column = session, column
+        self.session = session
         head = QHBoxLayout()
         self.about = quiet(wrap=True)
         self.photo = QLabel()

@@ -18,8 +18,8 @@ from rehearsal.core.papers.surface import SIGMA_UM, family
 from rehearsal.core.values.trueplace import TruePlace
 from rehearsal.core.work.kernels import ndimage
 
-#: A print is a tenth of its way from dry after so many minutes; after thirty nobody sees the rest.
-DRY_MINUTES, _FASTER = 30.0, 13.0
+#: Minutes in which the share by which a print is still wet falls to 1/e; after thirty a tenth is left.
+_FASTER = 13.0
 _MIDDLE = 0.18
 _WRONG_STOPS, _WRONG_BLACK = -0.8, 0.03
 _WET_STOPS, _WET_MIRED = -0.16, -5.0
