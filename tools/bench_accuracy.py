@@ -16,6 +16,7 @@ from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.areas import find_areas
 from rehearsal.core.proof.beyond import LIMIT, causes, find_beyond
 from rehearsal.core.proof.chain import PrintChain
+from rehearsal.core.proof.contours import isolines, smooth_field
 from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.modelling import MasterWindows
 from rehearsal.core.proof.printmap import print_image
@@ -24,7 +25,7 @@ from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.demo.make import demo_folder
-from rehearsal.demo.pictures import demo_pictures
+from rehearsal.demo.pictures import NAMES, demo_picture
 from rehearsal.tasks import maps
 
 _PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc")
@@ -46,10 +47,10 @@ class ExactField(DeltaLattice):
         return np.concatenate([delta[:, None], best], axis=1).astype(np.float32)[place.ravel()]
 
 
-def pictures(most: int) -> list[tuple[str, np.ndarray, Profile]]:
-    """Name, 16-bit pixels and profile of all demo pictures and some open photographs, at most so many pixels."""
+def pictures(most: int, quick: bool = False) -> list[tuple[str, np.ndarray, Profile]]:
+    """Name, 16-bit pixels, at most so many, and profile of all demo pictures and some open photographs; quick, of one of each."""
     made = []
-    for path in demo_pictures():
+    for path in map(demo_picture, NAMES[: 1 if quick else None]):
         picture = read_picture(path)
         h, w = picture.pixels.shape[:2]
         made.append(
@@ -59,7 +60,7 @@ def pictures(most: int) -> list[tuple[str, np.ndarray, Profile]]:
                 picture.profile,
             )
         )
-    for name in _OPEN:
+    for name in _OPEN[: 1 if quick else None]:
         pixels = np.ascontiguousarray(getattr(open_photographs, name)()[..., :3]).astype(np.uint16) * np.uint16(257)
         h, w = pixels.shape[:2]
         made.append(
@@ -72,13 +73,13 @@ def pictures(most: int) -> list[tuple[str, np.ndarray, Profile]]:
     return made
 
 
-def figures() -> None:
+def figures(quick: bool = False) -> None:
     """Share, causes and areas of every picture on two papers, fast against exact."""
     gaps: dict[str, list[float]] = {"share": [], "cause": [], "areas": [], "print": []}
-    for file in _PAPERS:
+    for file in _PAPERS[: 1 if quick else None]:
         paper = open_profile(demo_folder() / "profiles" / file)
         fast, exact = delta_lattice(paper), ExactField(paper)
-        for name, pixels, profile in pictures(240_000):
+        for name, pixels, profile in pictures(20_000 if quick else 240_000, quick):
             space = master_space(profile)
             lab = space.to_lab(pixels)
             chain = PrintChain(profile, paper, Rendering())
@@ -94,7 +95,7 @@ def figures() -> None:
             shares = [float(np.count_nonzero(kind == c) / out.size * 100) for c in range(3)]
             areas = [find_areas(lab, b, f, LIMIT, windows.against(p))[2] > 0 for b, f, p in
                      ((mine, fast, printed), (find_beyond(lab, exact), exact, direct))]  # fmt: skip
-            union = max(np.count_nonzero(areas[0] | areas[1]), 1)
+            union = max(int(np.count_nonzero(areas[0] | areas[1])), 1)
             row = (
                 abs(mine.share - out.mean() * 100), max(abs(a - b) for a, b in zip(mine.by_cause, shares, strict=True)),
                 np.count_nonzero(areas[0] ^ areas[1]) / areas[0].size * 100, float(delta_e_2000(printed, direct).mean()),
@@ -111,12 +112,12 @@ def figures() -> None:
     )
 
 
-def lines() -> None:
+def lines(quick: bool = False) -> None:
     """Distance of the contour at the limit from the exact road's, in screen pixels at fit zoom (490 × 326)."""
     worst, p99 = [], []
-    for file in _PAPERS:
+    for file in _PAPERS[: 1 if quick else None]:
         paper = open_profile(demo_folder() / "profiles" / file)
-        for name, pixels, profile in pictures(490 * 326):
+        for name, pixels, profile in pictures(20_000 if quick else 490 * 326, quick):
             if pixels.shape[-1] != 3:
                 continue
             h, w = pixels.shape[:2]
@@ -126,9 +127,7 @@ def lines() -> None:
             fast = maps.beyond_map(opened, maps.Patch((0, 0, w, h), w, h))
             lab = master_space(profile).to_lab(pixels)
             soft = np.stack([ndimage.gaussian_filter(lab[..., c], 1.0) for c in range(3)], axis=-1)
-            exact = maps.isolines(
-                maps.smooth_field(ExactField(paper).look_up(soft)[..., 0]), maps.LEVELS["beyond"], speck=0
-            )
+            exact = isolines(smooth_field(ExactField(paper).look_up(soft)[..., 0]), maps.LEVELS["beyond"], crumb=0)
             there, here = _points(exact[0][1]), _points(fast.lines[0][1])
             if not len(there) or not len(here):
                 continue

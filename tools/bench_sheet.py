@@ -33,13 +33,14 @@ def _peak() -> float:
     return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1000
 
 
-def pages() -> None:
+def pages(fast: bool = False) -> None:
     """A page of 75 megapixels as TIFF and PDF, with nothing, with sharpening, with a recipe too."""
     folder = Path(tempfile.mkdtemp())
     paper = open_profile(demo_folder() / "profiles" / "SK24_WhiteDune_Hi.icc")
     picture = OpenPicture(read_picture(demo_picture("cloths.tif")), "digest")
     picture.pyramid.prepare()
-    wide, high = _SIZE.pixels(300)
+    size = PrintSize(9.0, 6.0) if fast else _SIZE
+    wide, high = size.pixels(300)
     begin = time.perf_counter()
     write_picture(np.full((high, wide, 3), 128, dtype=np.uint8), paper, 300, folder / "plain.tif")
     plain, held = time.perf_counter() - begin, _peak()
@@ -49,7 +50,7 @@ def pages() -> None:
         ("PDF, tuned and sharpened", "e.pdf", "tiff8", by_hand(contrast=6, strength=5, warmth=4), 100.0),
     ):  # fmt: skip
         hand_over = HandOver(format=kind, sharpen=sharpen, sigma_um=60.0 if sharpen else 0.0)
-        frame, sheet = Frame(size=_SIZE), Sheet("100x70cm")
+        frame, sheet = Frame(size=size), Sheet("20x15cm" if fast else "100x70cm")
         rendition = Rendition(
             "digest",
             destination=Destination(paper.digest),
@@ -62,7 +63,8 @@ def pages() -> None:
         write_page(PageOrder((OpenRendition(rendition, picture, paper),)), Target(folder / file))
         took = time.perf_counter() - begin
         print(
-            f"page of 75 Mpx, {name}: {took:.1f} s, {took / plain:.0f} × a plain write; {_peak() - held:.0f} MB over the open picture"
+            f"page of {wide * high / 1e6:.0f} Mpx, {name}: {took:.1f} s, {took / plain:.0f} × a plain write; "
+            f"{_peak() - held:.0f} MB over the open picture"
         )
 
 

@@ -1,6 +1,8 @@
 """Timings as ratios, measured in one run; not part of the checks.
 
-python tools/benchmark.py [tune] [judge] [start] …
+python tools/benchmark.py [--fast] [tune] [judge] [start] …
+
+--fast  small pictures and few moves: whether a tool still runs; its times say nothing
 
 tune    a rung, a pulled colour, and a rung while a place is tuned, moved until both panes are repainted, at 1280 × 800 and
         3840 × 2160, against the time the general imaging library takes to build and apply an 8-bit proof transform to
@@ -21,7 +23,8 @@ import time
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-os.environ["XDG_DATA_HOME"] = os.environ["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="rehearsal-bench-")
+if "--fast" not in sys.argv:  # what is made at first use, and kept tables, are not to be found
+    os.environ["XDG_DATA_HOME"] = os.environ["XDG_CACHE_HOME"] = tempfile.mkdtemp(prefix="rehearsal-bench-")
 
 import numpy as np
 from PIL import Image, ImageCms
@@ -112,14 +115,15 @@ def main() -> None:
     import bench_sheet
     import bench_tune
 
+    fast, asked = "--fast" in sys.argv[1:], [name for name in sys.argv[1:] if name != "--fast"]
     all_of_them = {
         "judge": judge, "start": start, "opening": lambda: bench_desk.opening(library_proof),
         "paper": lambda: bench_desk.paper(library_proof),
         "intent": lambda: bench_desk.intent(library_proof), "scout": lambda: bench_desk.scout(library_proof),
-        "tune": lambda: bench_tune.tune(library_proof),
-        "page": bench_sheet.pages, "accuracy": bench_accuracy.figures, "lines": bench_accuracy.lines,
+        "tune": lambda: bench_tune.tune(library_proof, fast), "page": lambda: bench_sheet.pages(fast),
+        "accuracy": lambda: bench_accuracy.figures(fast), "lines": lambda: bench_accuracy.lines(fast),
     }  # fmt: skip
-    for name in sys.argv[1:] or all_of_them:
+    for name in asked or all_of_them:
         all_of_them[name]()
 
 

@@ -174,8 +174,10 @@ test_sheets.__test__ = False  # type: ignore[attr-defined]
 
 def _look(values: list[float], wanted: float) -> Looked:
     """What the eye says of a row: the nearest field, or the gap between two; further where it lies beyond by half a step."""
-    places = [(v, (i,)) for i, v in enumerate(values, 1)]
-    gaps = [((a + b) / 2, (i, i + 1)) for i, (a, b) in enumerate(itertools.pairwise(values), 1)]
+    places: list[tuple[float, tuple[int, ...]]] = [(v, (i,)) for i, v in enumerate(values, 1)]
+    gaps: list[tuple[float, tuple[int, ...]]] = [
+        ((a + b) / 2, (i, i + 1)) for i, (a, b) in enumerate(itertools.pairwise(values), 1)
+    ]
     step = (values[-1] - values[0]) / max(len(values) - 1, 1)
     if wanted > values[-1] + step / 2:
         return Looked("further-up")

@@ -185,12 +185,12 @@ def run(arguments: list[str], window: Callable[[], argparse.ArgumentParser] = ar
     """
     parser = _parser()
     parsed = parser.parse_args(arguments)
-    work: dict[str, Callable[[argparse.Namespace], None]] = {
+    commands: dict[str, Callable[[argparse.Namespace], None]] = {
         "inspect": _inspect, "judge": _judge, "proof": _proof, "convert": _do_convert, "tune": _tune, "sheet": do_sheet,
         "print": do_print, "learn": _learn, "desktop": lambda parsed: do_desktop(parsed, window(), parser),
-    }[parsed.command]  # fmt: skip
+    }  # fmt: skip
     try:
-        work(parsed)
+        commands[parsed.command](parsed)
     except RehearsalError as error:
         print(f"rehearsal: {error.sentence()}", file=sys.stderr)
         return 2

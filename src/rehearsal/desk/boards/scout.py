@@ -85,6 +85,11 @@ class ScoutBoard(Board):
         #: Places of the picked cards, the older first.
         self._picks: list[int] = []
 
+    @property
+    def wall(self) -> Wall:
+        """The cards."""
+        return self._wall
+
     def _papers(self) -> list[tuple[PrintCondition, OpenRendition]]:
         """The shortlist as far as its profiles can be opened, each with the open rendition on it."""
         wanted = [c for c in self.session.shelf.conditions if c.shortlist and not c.space]
