@@ -6,7 +6,6 @@ does not come back as it was is given up, and the next test gets a new one.
 
 from __future__ import annotations
 
-import gc
 from collections import Counter
 from pathlib import Path
 from typing import Any
@@ -245,4 +244,3 @@ class SharedWindow:
             self.window.close()
             self.window.deleteLater()
             QTest.qWait(10)
-        gc.collect()
