@@ -16,6 +16,7 @@ from rehearsal.core.icc import Profile, Step, Transform
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.picture.file import read_picture
 from rehearsal.core.picture.write import write_picture
+from rehearsal.demo.pictures import OPENED
 
 OUT = Path(__file__).parents[1] / "src" / "rehearsal" / "data" / "demo" / "pictures"
 MASTERS = ("cloths", "dye_jars", "salt_pans", "boiling_house", "stoneware", "earthenware")
@@ -23,9 +24,10 @@ _PPI = 300.0
 
 
 def save(pixels: np.ndarray, profile: Profile, name: str) -> None:
-    """Soften a little and write as JPEG with its profile."""
+    """Soften a little, open the darks, and write as JPEG with its profile."""
     soft = ndimage.gaussian_filter(pixels.astype(np.float32), (0.5, 0.5, 0))
-    write_picture(np.round(soft).astype(np.uint16), profile, _PPI, OUT / f"{name}.jpg")
+    opened = (soft / 65535) ** OPENED * 65535
+    write_picture(np.round(opened).astype(np.uint16), profile, _PPI, OUT / f"{name}.jpg")
 
 
 def main() -> None:

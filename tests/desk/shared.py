@@ -7,6 +7,7 @@ does not come back as it was is given up, and the next test gets a new one.
 from __future__ import annotations
 
 from collections import Counter
+from dataclasses import is_dataclass
 from pathlib import Path
 from typing import Any
 
@@ -80,8 +81,8 @@ def _objects(start: object) -> list[Any]:
     return list(found.values())
 
 
-#: What a part knows of how its columns lie: that follows from the room there is.
-_LAID = ("_alone", "stands", "_height")
+#: What a part knows of how its columns lie, and rooms of who is dressed how: that follows from what there is now.
+_LAID = ("_alone", "stands", "_height", "_dressed", "_room")
 
 
 def _kept(one: object) -> dict[str, Any]:
@@ -116,8 +117,13 @@ class _Memento:
                 container.update(held)
 
 
-def _is_gone(value: object) -> bool:
-    return isinstance(value, sip.simplewrapper) and sip.isdeleted(value)
+def _is_gone(value: object, deep: int = 3) -> bool:
+    """True for a part that is no more, and for a row or a value that holds one."""
+    if isinstance(value, sip.simplewrapper):
+        return sip.isdeleted(value)
+    if deep and isinstance(value, (tuple, list, dict, set)):
+        return any(_is_gone(each, deep - 1) for each in _held(value))
+    return bool(deep) and is_dataclass(value) and any(_is_gone(each, deep - 1) for each in vars(value).values())
 
 
 def seen(window: Window) -> list[str]:
@@ -213,6 +219,7 @@ class SharedWindow:
         QTest.qWaitForWindowActive(window)
         QTest.qWait(1)  # what is laid by the room there is comes to lie as it did
         self._memento.put_back()
+        window.rooms._apply()
         self._write_back()
         self._stand_at_judge()
         found = seen(window)

@@ -24,6 +24,9 @@ from rehearsal.workbook.values import Take
 _PROFILES = sorted((demo_folder() / "profiles").glob("SK24*.icc"))
 #: How many papers a workbook of one's own has; -1 for one without a picture.
 _PAPERS = {"empty": -1, "a lab's file": 0, "one paper": 1, "many papers": len(_PROFILES)}
+#: Where it is closed: with one paper everywhere, else where papers, or none, are shown.
+_WHERE = {"one paper": tuple(s.key for s in STATIONS), "empty": ("screen", "picture", "paper", "log")}
+_ELSEWHERE = ("paper", "judge", "sheet")
 _ROOMS, _MODES, _SIZES = ("dark", "mid", "light"), ("pair", "large"), (QSize(1000, 640), QSize(1280, 800))
 
 
@@ -59,7 +62,7 @@ def _opened(path: Path) -> Window:
 def test_closed_at_any_station_it_opens_there_again(tmp_path: Path, small_cloths: Path, papers: str) -> None:
     path = _own(tmp_path / "own.sqlite", small_cloths, _PAPERS[papers])
     window = _opened(path)
-    for i, station in enumerate(s.key for s in STATIONS):
+    for i, station in enumerate(_WHERE.get(papers, _ELSEWHERE)):
         room, shift = _ROOMS[i % 3], list(_PAPERS).index(papers)
         boards = [name for name, (_kind, of) in BOARDS.items() if of == station]
         window.resize(_SIZES[i % 2])

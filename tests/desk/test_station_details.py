@@ -359,6 +359,7 @@ def test_no_unconverted_look_on_four_inks(window: Window) -> None:
     wait_until_settled(window)
 
 
+@pytest.mark.own_window
 def test_changing_the_intent_uses_what_was_baked_ahead(window: Window) -> None:
     wait_until_settled(window)
     before = window.session.roads.road

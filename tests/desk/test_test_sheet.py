@@ -241,7 +241,7 @@ def test_papers_have_a_card_each_with_an_answer(window: Window, board: TestSheet
     wait_until_settled(window)
     until(lambda: len(board.answers) == 2)
     window.session.tested.write_papers(tmp_path)
-    until(lambda: bool(window.session.tested.all), 60_000)
+    until(lambda: bool(window.session.tested.all))
     wait_until_settled(window)
     window.session.testing.look_at(_sheet(window))
     wait_until_settled(window)

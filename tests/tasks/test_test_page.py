@@ -242,7 +242,7 @@ def test_sharpening_is_looked_at_pixel_for_pixel(cloths: Picture, dune: Profile,
         look_at_variant(opened, v, made.pieces[0], (60, 40), look, False).astype(float) for v in made.planned.variants
     ]
     edges = [np.abs(np.diff(rgb, axis=1)).mean() for rgb in seen[1:]]
-    assert edges == sorted(edges) and edges[-1] > edges[0] * 1.02 and seen[0].shape == (40, 60, 3)
+    assert edges == sorted(edges) and edges[-1] > edges[0] * 1.01 and seen[0].shape == (40, 60, 3)
     black = replace(made.planned.variants[0], black=True)
     assert (
         len(np.unique(look_at_variant(opened, black, made.pieces[0], (9, 8), look, False).reshape(-1, 3), axis=0)) == 1
