@@ -157,7 +157,7 @@ def test_every_mend_has_its_word() -> None:
     words = LANGUAGES["en"]["mend"]
     assert set(MENDS) < set(words)
     for request, key in MISTAKES.values():
-        assert (mend := _found(request)[key].mend) == "" or mend in words
+        assert _found(request)[key].mend in {"", *words}
 
 
 def test_a_print_is_made_to_fit_where_ink_reaches() -> None:

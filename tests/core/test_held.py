@@ -46,8 +46,7 @@ def test_whites_and_blacks_in_candelas() -> None:
 def test_meeting_is_said_only_where_it_holds(screen: float, paper: float, words: str) -> None:
     said = meeting_words(Held(screen, 0.1, paper, paper / 39, None), 320.0)
     assert words in said and ("lx on the print" in said) == (said != "screen and lit paper meet")
-    if "lx" in said:
-        assert f"{320 * screen / paper:.0f} lx" in said
+    assert (f"{320 * screen / paper:.0f} lx" in said) == ("lx" in said)
     # the same limit as the sentence of the station, which says that they agree
     agree = "agree" in advise_brightness(320.0, paper * np.pi / 320.0, screen).words
     assert (said == "screen and lit paper meet") == agree

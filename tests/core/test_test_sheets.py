@@ -196,7 +196,7 @@ def test_more_pieces_show_what_the_first_does_not() -> None:
     three = finder.offered(0.25, 1.0, 3)
     assert one[0] == three[0] and len(three) == 3
     for a, b in itertools.combinations(three, 2):
-        assert a.x + a.width <= b.x + 1e-9 or b.x + b.width <= a.x + 1e-9, "they share nothing"
+        assert max(b.x - (a.x + a.width), a.x - (b.x + b.width)) >= -1e-9, "they share nothing"
     assert finder.covered(three).tones > finder.covered(one).tones
     assert finder.covered(three).areas == 1
     assert len(finder.offered(0.7, 1.0, 3)) == 1, "there is no room for more"

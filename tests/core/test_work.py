@@ -203,9 +203,10 @@ def test_few_numbers_need_no_compiler_and_answer_alike() -> None:
         "few = delta_e_2000(one, two); assert 'numba' not in sys.modules\n"
         "many = delta_e_2000(np.tile(one, (20, 1)), np.tile(two, (20, 1))); assert 'numba' in sys.modules\n"
         "assert np.abs(few - many[:60]).max() < 1e-9 and few.mean() > 5\n"
-        "assert np.abs(delta_e_2000(one, two) - few).max() < 1e-9\n"
+        "assert np.abs(delta_e_2000(one, two) - few).max() < 1e-9; print('alike')\n"
     )
-    subprocess.run([sys.executable, "-c", code], check=True)
+    made = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
+    assert made.stdout.strip() == "alike", made.stderr
 
 
 def test_the_window_is_imported_without_compiler_and_filters() -> None:

@@ -134,7 +134,7 @@ def window(request: pytest.FixtureRequest, qtbot: QtBot, tmp_path_factory: pytes
     swap = known_figures()
     if _shares(request):
         if _shared and not _shared[0].back():
-            print("GIVEN UP", request.node.name, _shared[0].why[:1500])
+            print(f"another window than before: {_shared[0].why[:1500]}")
             drop_shared()
         if not _shared:
             book = request.getfixturevalue("make_book")(tmp_path_factory.mktemp("shared"))

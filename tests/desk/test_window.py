@@ -333,6 +333,7 @@ def test_text_contrast(room) -> None:  # type: ignore[no-untyped-def]
 
 
 def test_every_control_has_a_name(window: Window) -> None:
+    seen, unnamed = 0, []
     for i in range(8):
         window.stack.go(i)
         for kind in (QAbstractButton, QComboBox, QSlider, QLineEdit, QTableWidget):
@@ -347,8 +348,10 @@ def test_every_control_has_a_name(window: Window) -> None:
                         or getattr(control, "text", lambda: "")()
                         or getattr(control, "placeholderText", lambda: "")()
                     )
-                    inside = isinstance(control.parent(), QComboBox)
-                    assert named or inside, (i, control)
+                    seen += 1
+                    if not named and not isinstance(control.parent(), QComboBox):
+                        unnamed.append((i, control))
+    assert unnamed == [] and seen > 150
 
 
 def test_keys_are_listed_once_and_do_something(window: Window) -> None:

@@ -410,11 +410,12 @@ def test_a_moved_picture_is_not_mistaken_for_another_of_its_size(tmp_path: Path)
 # ---- what is no workbook
 
 
-def _untouched(path: Path, words: str) -> None:
+def _is_untouched(path: Path, words: str) -> bool:
+    """Refused in these words with its place, and nothing beside it was changed."""
     before = {p: p.read_bytes() for p in path.parent.iterdir()}
     with pytest.raises(WorkbookError, match=words) as caught:
         Workbook(path)
-    assert {p: p.read_bytes() for p in path.parent.iterdir()} == before and str(path) in caught.value.sentence()
+    return {p: p.read_bytes() for p in path.parent.iterdir()} == before and str(path) in caught.value.sentence()
 
 
 def test_pictures_and_other_files_are_refused_untouched(tmp_path: Path) -> None:
@@ -424,7 +425,7 @@ def test_pictures_and_other_files_are_refused_untouched(tmp_path: Path) -> None:
         ("notes.txt", b"hello"),
     ):
         (tmp_path / name).write_bytes(data)
-        _untouched(tmp_path / name, "not a workbook")
+        assert _is_untouched(tmp_path / name, "not a workbook")
 
 
 def test_another_programs_database_is_refused_untouched(tmp_path: Path) -> None:
@@ -433,7 +434,7 @@ def test_another_programs_database_is_refused_untouched(tmp_path: Path) -> None:
         db.execute("CREATE TABLE photos (id)")
         db.commit()
         db.close()
-        _untouched(tmp_path / name, "another program's database")
+        assert _is_untouched(tmp_path / name, "another program's database")
 
 
 def test_folders_and_pipes_are_refused(tmp_path: Path) -> None:

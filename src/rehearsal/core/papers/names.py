@@ -110,7 +110,7 @@ def _unread(stem: str, read: str) -> str:
 
 def _is_common(low: str) -> bool:
     words = low in _QUALITY or low in _INK or low in _SURFACE or low in _NOISE or low in _OWN
-    return words or low.isdigit() or len(low) == 1 or bool(_RESOLUTION.match(low) or _WEIGHT.match(low))
+    return words or low.isdecimal() or len(low) == 1 or bool(_RESOLUTION.match(low) or _WEIGHT.match(low))
 
 
 def _read(name: str) -> NameGuess:
@@ -131,11 +131,11 @@ def _read(name: str) -> NameGuess:
             found.setdefault("resolution", f"{re.sub(r'[^0-9x]', '', low)} dpi")
         elif weight := _WEIGHT.match(low):
             found.setdefault("weight", f"{weight.group(1)} g/m²")
-        elif low.isdigit() and printer and i > 0 and parts[i - 1] == printer[-1]:
+        elif low.isdecimal() and printer and i > 0 and parts[i - 1] == printer[-1]:
             printer.append(piece)
-        elif low.isdigit() and 80 <= int(low) <= 500:
+        elif low.isdecimal() and 80 <= int(low) <= 500:
             found.setdefault("weight", f"{low} g/m²")
-        elif low in _NOISE or low.isdigit() or len(piece) == 1:
+        elif low in _NOISE or low.isdecimal() or len(piece) == 1:
             continue
         elif low in _SURFACE and not (low in ("gl", "mt", "sg", "fb", "rc") and not paper):
             found["surface"] = found.get("surface", _SURFACE[low])
@@ -158,4 +158,4 @@ def _is_code(piece: str, paper: list[str]) -> bool:
 def _next_is_number(parts: list[str], i: int, strict: bool) -> bool:
     """A word before a short number names a machine; behind a paper's name only numbers no paper weighs count."""
     follows = parts[i + 1] if i + 1 < len(parts) else ""
-    return follows.isdigit() and len(follows) <= (2 if strict else 3) and not _RESOLUTION.match(follows)
+    return follows.isdecimal() and len(follows) <= (2 if strict else 3) and not _RESOLUTION.match(follows)

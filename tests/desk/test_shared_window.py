@@ -1,0 +1,93 @@
+"""The window that tests share: whatever was done to it, it stands as at first, or is given up."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLabel, QLineEdit
+from pytestqt.qtbot import QtBot
+from tests.desk.conftest import drop_shared, open_window, press, wait_until_settled
+from tests.desk.shared import SharedWindow, seen
+from tests.known import known_figures
+
+from rehearsal.core.values.recipe import by_hand
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.desk.frame.window import Window
+from rehearsal.desk.pair.geometry import Zoom
+from rehearsal.workbook.store import Workbook
+from rehearsal.workbook.values import Master, Take
+
+
+@pytest.fixture
+def shared(qtbot: QtBot, make_book: Callable[[Path], Workbook], tmp_path: Path) -> Iterator[SharedWindow]:
+    drop_shared()
+    swap, book = known_figures(), make_book(tmp_path)
+    made = SharedWindow(open_window(book, qtbot), book)
+    yield made
+    made.drop()
+    swap.undo()
+
+
+def _do_much(window: Window) -> None:
+    """All that tests do to a window: takes and papers, undo, room, view, zoom, boards, stations, what is typed."""
+    session = window.session
+    session.takes.change_recipe(by_hand(contrast=8))
+    session.takes.duplicate()
+    session.takes.render(Rendering("perceptual"))
+    session.takes.undo()
+    session.screen.set(lux=77.0)
+    session.takes.choose_condition(next(c for c in session.shelf.conditions if c.paper == "Old Quay"))
+    session.shelf.change(replace(session.shelf.conditions[0], notes="changed"))
+    window.rooms.set("dark")
+    window.pair.state.set_zoom(Zoom(4.0))
+    press(window, Qt.Key.Key_C)
+    wait_until_settled(window)
+    window.stack.go_to("log")
+    window.rack.fold(False)
+    session.takes.remove(session.takes.of(session.takes.masters[1].id)[0])
+
+
+def test_it_stands_as_it_stood_whatever_was_done(shared: SharedWindow) -> None:
+    window, session = shared.window, shared.window.session
+    before, values = seen(window), {kind: dict(rows) for kind, rows in session.book._workbook._values.items()}
+    settings, take, road = dict(session.book._workbook._settings), session.now.take, session.roads.road
+    _do_much(window)
+    assert session.now.take != take and seen(window) != before and session.book.undoes
+    assert shared.back(), shared.why
+    assert seen(window) == before and session.now.take == take and session.roads.road is road
+    assert session.book._workbook._values == values and session.book._workbook._settings == settings
+    assert (session.book.undoes, session.book.redoes, session.jobs.running) == ("", "", [])
+    assert window.stack.current_key == "judge" and window.pair.state.zoom == Zoom() and window.rooms.name == "mid"
+    assert window.boards.boards == {} and session.judging.is_current
+
+
+def test_its_file_holds_what_it_held(shared: SharedWindow) -> None:
+    book = shared.window.session.book._workbook
+    takes, settings = book.all(Take), dict(book._settings)
+    _do_much(shared.window)
+    assert shared.back(), shared.why
+    shared.window.close()
+    again = Workbook(book.path)
+    left = {name: value for name, value in again._settings.items() if name not in ("geometry", "mode", "rack folded")}
+    assert again.all(Take) == takes and left.items() <= settings.items()
+    again.close()
+
+
+@pytest.mark.parametrize("harm", ["typed", "a part more", "a file changed", "closed"])
+def test_what_does_not_come_back_is_given_up(shared: SharedWindow, harm: str) -> None:
+    window = shared.window
+    if harm == "typed":
+        search = next(w for w in window.findChildren(QLineEdit) if w.accessibleName() == "Search the logbook")
+        search.setText("left over")
+    elif harm == "a part more":
+        QLabel("more", window).show()
+    elif harm == "a file changed":
+        with Path(window.session.book.all(Master)[0].path).open("ab") as stream:
+            stream.write(b"more")
+    else:
+        window.close()
+    assert not shared.back() and shared.why
