@@ -89,6 +89,13 @@ def test_what_is_left_on_is_only_what_is_wanted_otherwise() -> None:
     assert left_on(CARD, _queue(media=("Cotton", "Gloss"))) == [], "the medium is no left-over: it is sent each time"
 
 
+def test_a_wish_the_queue_has_no_word_for_is_not_taken_for_its_default() -> None:
+    superb, queue = replace(CARD, quality="Superb"), _queue(quality=("High", "Draft"))
+    assert wanted_word("quality", superb, queue) == "", "nobody has said what it is called here"
+    assert wanted_word("quality", replace(CARD, quality=""), queue) == "Draft", "without a wish it stays as it stands"
+    assert left_on(superb, queue) == [], "and nothing is said to be left on otherwise than a word that is not known"
+
+
 def test_grey_modes_by_their_names() -> None:
     assert [is_grey(c) for c in ("Gray", "Monochrome", "Black", "Color", "RGB", "CMYK")] == [
         True,

@@ -53,6 +53,20 @@ def test_ticks_are_used_up_by_a_print_that_came_out(desk: Desk) -> None:
     assert desk.take.ticked == () and desk.take.written is not None and desk.take.written.rendition == rendition
 
 
+@pytest.mark.parametrize(
+    ("state", "after"),
+    [("sent", "sent"), ("held", "held"), ("done", "done"), ("failed", "waiting"), ("stopped", "waiting")],
+)
+def test_only_a_page_that_is_over_without_a_print_is_printed_again(desk: Desk, state: str, after: str) -> None:
+    s, rendition = desk.session, desk.session.now.rendition
+    assert rendition is not None
+    job = s.book.note(PrintJob(take=desk.take.id, queue="hall", renditions=(rendition,), state=state, number="hall-1"))
+    s.prints._begin = lambda: None  # type: ignore[method-assign]
+    s.prints.again(job)
+    kept = s.book.get(PrintJob, job.id)
+    assert kept is not None and kept.state == after and bool(kept.number) is (state == after)
+
+
 def test_a_copy_and_a_take_on_another_paper_are_not_written(desk: Desk) -> None:
     s, rendition = desk.session, desk.session.now.rendition
     assert rendition is not None
