@@ -203,6 +203,11 @@ def test_a_bright_screen_speaks_for_a_dark_print_and_an_untold_one_does_not() ->
     assert (usual[0], untold[0]) == ("read", "open") and bright[1] > untold[1] > usual[1]
 
 
+def test_high_speed_speaks_for_bands_only_when_it_was_on() -> None:
+    on, off, untold = (_held("banded", HandOver(speed=word))["high-speed"] for word in ("on", "off", ""))
+    assert on[1] > off[1] == untold[1] and off[0] == "open"
+
+
 def test_shares_of_causes_add_up_and_the_likeliest_comes_first() -> None:
     for look in ("never", "twice", "magenta", "grey", "dark", "faded", "banded", "soft"):
         shares = [cause.likely for cause in causes(look, HandOver(queue="hall"), CARD, True)]
