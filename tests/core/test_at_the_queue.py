@@ -2,11 +2,12 @@
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
 
 from rehearsal.core.errors import QueueError
 from rehearsal.core.sheet.atprinter import IDLE_DAYS, is_large, printer_cautions
-from rehearsal.core.sheet.causes import causes
+from rehearsal.core.sheet.causes import _drawn, causes
 from rehearsal.core.sheet.queueing import is_grey, job_options, left_on, set_word, size_word, wanted_word, with_word
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import PrintCondition
@@ -206,6 +207,13 @@ def test_a_bright_screen_speaks_for_a_dark_print_and_an_untold_one_does_not() ->
 def test_high_speed_speaks_for_bands_only_when_it_was_on() -> None:
     on, off, untold = (_held("banded", HandOver(speed=word))["high-speed"] for word in ("on", "off", ""))
     assert on[1] > off[1] == untold[1] and off[0] == "open"
+
+
+def test_a_faded_print_goes_towards_its_papers_white() -> None:
+    paper = np.array([0.9, 0.8, 0.7])
+    made = _drawn(np.full((2, 2, 3), 0.2), "faded", paper)
+    np.testing.assert_allclose(made, np.broadcast_to(0.2 + 0.35 * (paper - 0.2), (2, 2, 3)))
+    np.testing.assert_allclose(_drawn(np.tile(paper, (2, 2, 1)), "faded", paper), np.tile(paper, (2, 2, 1)))
 
 
 def test_shares_of_causes_add_up_and_the_likeliest_comes_first() -> None:

@@ -12,6 +12,7 @@ from tests.known import known_already
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import space_path
 from rehearsal.demo.make import demo_folder
+from rehearsal.demo.pictures import _EDITION
 from rehearsal.desk.boards.holder import BOARDS
 from rehearsal.desk.frame.stations import AT, STATIONS
 from rehearsal.desk.frame.window import Window
@@ -81,6 +82,36 @@ def test_closed_at_any_station_it_opens_there_again(tmp_path: Path, small_cloths
 
 def _fails(*_: object) -> None:
     raise AttributeError("no room")
+
+
+@pytest.mark.usefixtures("_known")
+def test_a_start_that_falls_back_still_tells_of_a_damaged_workbook(
+    tmp_path: Path, small_cloths: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = _own(tmp_path / "own.sqlite", small_cloths, 1)
+    book = Workbook(path)
+    book.set_setting("station", "paper")
+    book.notice = "The workbook was damaged."
+    monkeypatch.setattr(PaperTray, "refresh", _fails)
+    window = make_window(book, [])
+    assert "opens plainly" in window.message.text and window.message.text.endswith("The workbook was damaged.")
+    assert "Nothing that is kept was lost" not in window.message.text
+    window.close()
+
+
+def test_a_demo_whose_pictures_cannot_be_made_is_one_line(
+    tmp_path: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    from rehearsal.desk import start
+
+    (tmp_path / "rehearsal").mkdir()
+    (tmp_path / "rehearsal" / f"demo-pictures-{_EDITION}").write_text("a file where a folder should be")
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    monkeypatch.setattr(start, "QApplication", lambda _: QtAppInUse())
+    monkeypatch.setattr(start, "_install_hooks", lambda _bus=None: None)
+    assert start.start(["--demo"]) == 2
+    said = capsys.readouterr().err.splitlines()
+    assert len(said) == 1 and "the demo's pictures cannot be made here" in said[0]
 
 
 @pytest.mark.usefixtures("_known")

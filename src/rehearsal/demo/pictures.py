@@ -61,7 +61,7 @@ def demo_pictures() -> list[Path]:
 
 
 def _make(shipped: Path, path: Path) -> None:
-    """16-bit TIFF with the grain between the 8-bit steps that the shipped JPEG has lost: the same on every machine."""
+    """16-bit TIFF with the grain between the 8-bit steps that the shipped JPEG has lost; its chance begins with the name."""
     picture = read_picture(shipped)
     chance = np.random.default_rng(zlib.crc32(shipped.name.encode()))
     grain = chance.random(picture.pixels.shape, np.float32) - np.float32(0.5)

@@ -17,7 +17,7 @@ from types import TracebackType
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
-from rehearsal.core.errors import PictureError, RehearsalError, WorkbookError, system_words
+from rehearsal.core.errors import PictureError, RehearsalError, system_words
 from rehearsal.core.values.words import capital
 from rehearsal.core.work.files import remove_unfinished, write_beside
 from rehearsal.core.work.kernels import slow_start_words
@@ -88,10 +88,12 @@ class _Ground(enum.Enum):
 
 
 _FELL_BACK = {
-    _Ground.PLAIN: "The window could not open as it was left ({}), so it opens plainly. Nothing that is kept was lost; please report this.",
+    _Ground.PLAIN: "The window could not open as it was left ({}), so it opens plainly: please report this.",
     _Ground.BARE: "What was open last could not be opened again ({}), so nothing is open, and settings are neither "
-    "read nor kept here. Nothing that is kept was lost; please report this.",
+    "read nor kept here: please report this.",
 }  # fmt: skip
+#: Said only of a workbook that had nothing else to tell when it was opened.
+_WHOLE = "Nothing that is kept was lost."
 
 
 def make_window(workbook: Workbook, files: list[str]) -> Window:
@@ -106,7 +108,8 @@ def make_window(workbook: Workbook, files: list[str]) -> Window:
             _log.error("%s", "".join(traceback.format_exception(error)))
             fault = f"{type(error).__name__}: {error}"
         workbook.close()  # what half a window has heard of goes with its session
-        workbook = Workbook(workbook.path)
+        notice, workbook = workbook.notice, Workbook(workbook.path)
+        workbook.notice = workbook.notice or notice  # that it was damaged is told once, at its first opening
     raise AssertionError("unreachable")
 
 
@@ -154,7 +157,7 @@ def _begin(session: Session, workbook: Workbook, fell_back: str) -> None:
     if not session.screen.record.profile_path:
         QTimer.singleShot(0, session.screen.ask_desktop)
     session.jobs.ended.connect(_SlowStart(session))
-    wrong = " ".join(words for words in (fell_back, workbook.notice) if words)
+    wrong = f"{fell_back} {workbook.notice or _WHOLE}" if fell_back else workbook.notice
     if wrong:
         session.bus.say_wrong(wrong)
     else:
@@ -186,7 +189,7 @@ def start(given: list[str]) -> int:
     theme.load_fonts()
     try:
         workbook = open_workbook(arguments)
-    except WorkbookError as error:
+    except RehearsalError as error:  # also the demo's pictures, where they cannot be made
         print(f"rehearsal: {error.sentence()}", file=sys.stderr)
         return 2
     try:
