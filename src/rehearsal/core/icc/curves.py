@@ -12,10 +12,9 @@ from collections.abc import Mapping
 import numpy as np
 
 from rehearsal.core.errors import ProfileError
-from rehearsal.core.icc.tags import decode_xyz
+from rehearsal.core.icc.tags import ANOTHER, decode_xyz
 
 _POINTS = np.linspace(0, 1, 1025)
-_DO = "choose another profile, or fetch this one again from where it came"
 #: Smallest determinant of colorants: spaces of real devices have 0.05 and more.
 _LEAST_DETERMINANT = 1e-4
 #: A curve must rise by this much at least.
@@ -65,15 +64,15 @@ def check_shape(tags: Mapping[str, bytes], where: str) -> None:
     if len(columns) == 3 and "rTRC" in tags:
         matrix = np.array([np.full(3, np.nan) if c is None else c for c in columns])
         if not np.isfinite(matrix).all() or abs(float(np.linalg.det(matrix))) <= _LEAST_DETERMINANT:
-            raise ProfileError("not a usable colour profile (its three colours lie in one plane)", where, _DO)
+            raise ProfileError("not a usable colour profile (its three colours lie in one plane)", where, ANOTHER)
 
 
 def _check_curve(name: str, raw: bytes, where: str) -> None:
     curve = decode_curve(raw)
     if curve is None or not np.isfinite(curve).all():
-        raise ProfileError(f"not a usable colour profile (the curve {name!r} is damaged)", where, _DO)
+        raise ProfileError(f"not a usable colour profile (the curve {name!r} is damaged)", where, ANOTHER)
     if curve[-1] - curve[0] < _LEAST_RISE:
-        raise ProfileError(f"not a usable colour profile (the curve {name!r} does not rise)", where, _DO)
+        raise ProfileError(f"not a usable colour profile (the curve {name!r} does not rise)", where, ANOTHER)
 
 
 def odd_curves(tags: Mapping[str, bytes]) -> list[str]:

@@ -44,7 +44,9 @@ class Profile:
             handle = engine().cmsOpenProfileFromMemTHR(context(), self.data, len(self.data))
         if not handle:
             raise ProfileError(
-                f"the colour engine refuses this profile ({messages() or 'no reason given'})", self.where
+                f"the colour engine refuses this profile ({messages() or 'no reason given'})",
+                self.where,
+                icc_tags.ANOTHER,
             )
         self._finalizer = weakref.finalize(self, engine().cmsCloseProfile, handle)
         return int(handle)

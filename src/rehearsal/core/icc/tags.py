@@ -25,7 +25,8 @@ _CLASSES = {
     "abst": "abstract",
     "nmcl": "named colours",
 }
-_DO = "choose another profile, or fetch this one again from where it came"
+#: What to do about a profile that cannot be used.
+ANOTHER = "choose another profile, or fetch this one again from where it came"
 MAX_TAGS = 256
 
 
@@ -55,7 +56,7 @@ class Header:
 
 
 def _refuse(why: str, where: str) -> ProfileError:
-    return ProfileError(f"not a usable colour profile ({why})", where, _DO)
+    return ProfileError(f"not a usable colour profile ({why})", where, ANOTHER)
 
 
 def _text(raw: bytes) -> str:
