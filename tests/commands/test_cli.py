@@ -2,6 +2,7 @@
 
 import json
 import subprocess
+import sys
 from pathlib import Path
 
 import numpy as np
@@ -199,13 +200,7 @@ def test_wrong_words_are_one_line(arguments: list[str], capsys: pytest.CaptureFi
 
 
 def test_the_installed_command(small_cloths: Path, tmp_path: Path) -> None:
-    program = Path(__file__).parents[2] / ".venv" / "bin" / "rehearsal"
-    if not program.exists():
-        import shutil
-
-        found = shutil.which("rehearsal")
-        assert found, "the program is not installed"
-        program = Path(found)
+    program = Path(sys.executable).with_name("rehearsal")
     done = subprocess.run(
         [str(program), "judge", str(small_cloths), "--paper", "/nowhere"], capture_output=True, text=True, check=False
     )

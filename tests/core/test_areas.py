@@ -47,14 +47,14 @@ def test_areas_are_whole_pieces_parted_by_kind_without_crumbs(noise: np.ndarray)
     for piece in range(1, whole.max() + 1):
         here = whole == piece
         assert (ours[here] > 0).all() if np.count_nonzero(here) >= least else not ours[here].any()
-    owners = {}
+    owners: dict[int, list[int]] = {}
     for part in range(1, parts.max() + 1):
         here = parts == part
         names = np.unique(ours[here])
         assert len(names) == 1, "a part is not torn"
         if np.count_nonzero(here) >= least:
-            assert names[0] not in owners, "large parts stay apart"
-            owners[names[0]] = part
+            owners.setdefault(names[0], []).append(part)
+    assert len(owners) > 5 and {len(large) for large in owners.values()} == {1}, "large parts stay apart"
     small = [
         p for p in range(1, parts.max() + 1) if ours[parts == p].min() > 0 and np.count_nonzero(parts == p) < least
     ]

@@ -28,11 +28,13 @@ def test_a_print_with_a_heavier_foot_and_the_edge_no_ink_reaches() -> None:
         pytest.approx(36.9, abs=0.05),
     ) and right == left == pytest.approx(46.5)
     assert page.feeds_left and page.margins == (5, 25, 4, 30), "the edge that goes in first is drawn at the left"
-    assert page.inked == Box(30, 5, 483 - 55, 329 - 9)
+    assert page.inked == Box(30, 5, 483 - 55, 329 - 9) and page.fed == (329, 483)
     assert page.bare == pytest.approx(1 - 390 * 260 / (483 * 329))
     upright = compose(Sheet("A3+"), [PrintSize(26.0, 39.0)], (30, 5, 25, 4))
     assert (
-        not upright.feeds_left and upright.margins == (30, 5, 25, 4) and (upright.width, upright.height) == (329, 483)
+        not upright.feeds_left
+        and upright.margins == (30, 5, 25, 4)
+        and (upright.width, upright.height) == (329, 483) == upright.fed
     )
     assert compose(Sheet("A3+", borderless=True), [SIZE], (30, 5, 25, 4)).margins == (0, 0, 0, 0)
 

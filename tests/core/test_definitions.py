@@ -23,7 +23,7 @@ from rehearsal.core.papers.reach import near_slice
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import Contest, Rehearsed, advise, candidate_figures
 from rehearsal.core.proof.areas import _describe
-from rehearsal.core.proof.beyond import Lost, causes, colder_than_paper, find_beyond
+from rehearsal.core.proof.beyond import Lost, causes, find_beyond, near_whites
 from rehearsal.core.proof.chain import Look, ScreenLeg, master_scale
 from rehearsal.core.proof.judging import judge
 from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
@@ -133,9 +133,9 @@ def test_causes_are_mixed_within_three_tenths(share: float, mixed: bool) -> None
 def test_near_white_begins_at_l_85() -> None:
     white = np.array([95.0, 0.0, 4.0])
     for lightness, share in ((84.0, 0.0), (81.0, 0.0), (86.0, 100.0)):
-        assert colder_than_paper(np.array([[[lightness, 0.0, -3.0]]]), white) == share
+        assert near_whites(np.array([[[lightness, 0.0, -3.0]]]), white).share == share
     # nearer than 2 ΔE₀₀ on the far side does not count
-    assert colder_than_paper(np.array([[[90.0, 0.0, 2.6]]]), white) == 0.0
+    assert near_whites(np.array([[[90.0, 0.0, 2.6]]]), white).share == 0.0
 
 
 def _colour_with_delta(paper: Profile, wanted: float) -> np.ndarray:

@@ -120,8 +120,9 @@ def test_lab_encoding_of_tables() -> None:
     # ICC.1:2022, 10.10: L* 100 is FF00h, a* and b* 0 are 8000h
     encoded = write.encode_lab(np.array([[100.0, 0.0, 0.0]])) * 65535
     np.testing.assert_allclose(encoded, [[0xFF00, 0x8000, 0x8000]], atol=1e-6)
-    labs = np.array([[50.0, 10.0, -20.0], [3.0, -90.0, 60.0]])
-    np.testing.assert_allclose(write.decode_lab(write.encode_lab(labs)), labs, atol=1e-9)
+    # and a* or b* -128 is 0000h, 127 is FF00h
+    far = write.encode_lab(np.array([[0.0, -128.0, 127.0]])) * 65535
+    np.testing.assert_allclose(far, [[0, 0, 0xFF00]], atol=1e-6)
 
 
 def test_black_points_of_a_real_press(press: Profile) -> None:

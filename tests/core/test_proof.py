@@ -17,7 +17,7 @@ from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof import judging
 from rehearsal.core.proof.advice import CANDIDATES, count_levels, shadow_separation
-from rehearsal.core.proof.beyond import CAUSES, causes, colder_than_paper, find_beyond, full_share
+from rehearsal.core.proof.beyond import CAUSES, causes, find_beyond, full_share, near_whites
 from rehearsal.core.proof.chain import VIEWS, Light, Look, MasterLeg, PrintChain, ScreenLeg, fitted_master, master_scale
 from rehearsal.core.proof.judging import Judgement, judge
 from rehearsal.core.proof.lattice import delta_lattice
@@ -130,9 +130,9 @@ def test_causes_on_made_up_pairs() -> None:
 def test_bluish_white_is_colder_than_cream_paper() -> None:
     cream, cool = np.array([94.8, 0.6, 3.9]), np.array([97.0, 1.6, -4.0])
     sky = np.full((10, 10, 3), [92.0, -1.0, -5.0])
-    assert colder_than_paper(sky, cream) == 100.0
-    assert colder_than_paper(sky, cool) == 0.0
-    assert colder_than_paper(np.full((4, 4, 3), [60.0, 0, -30]), cream) == 0.0
+    assert near_whites(sky, cream).share == 100.0
+    assert near_whites(sky, cool).share == 0.0
+    assert near_whites(np.full((4, 4, 3), [60.0, 0, -30]), cream).share == 0.0
 
 
 def test_areas_and_specks_add_up(cloths: Picture, dune: Profile) -> None:
@@ -164,11 +164,12 @@ def test_modelling_of_known_prints(rng: np.random.Generator) -> None:
     turned = windows.against(np.array([100.0, 0, 10]) - lab)
     assert same.mean() == pytest.approx(1.0, abs=1e-3) and same.flat_share() == 0.0
     assert softer.mean() == pytest.approx(1.0, abs=0.05)
-    assert softer.contrast_mean(np.ones(x.shape, bool)) == pytest.approx(0.5, abs=0.03)
+    assert softer.by_label(np.zeros(x.shape, int), 1)[1] == pytest.approx([0.5], abs=0.03)
     halves = np.repeat([[0, 1]], 80, axis=1).repeat(160, axis=0)
     kept, contrasts = softer.by_label(halves, 3)
     assert kept[:2] == pytest.approx([softer.mean(halves == 0), softer.mean(halves == 1)], abs=1e-4) and kept[2] is None
-    assert contrasts[:2] == pytest.approx([softer.contrast_mean(halves == i) for i in (0, 1)], abs=1e-4)
+    seen = [softer.contrast[(halves == i) & (softer.weight > 0)].mean() for i in (0, 1)]
+    assert contrasts[:2] == pytest.approx(seen, abs=1e-4)
     assert flat.mean() < 1e-3 and flat.flat_share() > 95
     assert turned.mean() == 0.0 and turned.reversed_share > 99
 

@@ -15,11 +15,13 @@ from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.tuning.apply import Applied
 from rehearsal.core.tuning.damage import pushed
 from rehearsal.core.tuning.pulling import ends, inside, lab_of
-from rehearsal.core.tuning.tone import STEPS, free_curve, tone_curve
+from rehearsal.core.tuning.tone import STEPS, free_curve, tone
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.pull import MOST_PULLED, Point, Pull, point_from_json, points_together
 from rehearsal.core.values.recipe import HAND, Recipe, Step
 from rehearsal.core.values.words import values_words
+
+AT = np.linspace(0, 100, STEPS + 1)
 
 ORANGE = Pull(0.65, 0.18, 50.0, lighter=0.03, stronger=-0.02, turned=5.0, name="orange")
 
@@ -160,10 +162,9 @@ def test_greys_are_not_coloured() -> None:
 
 
 def test_free_points_are_met_and_rest_is_the_identity() -> None:
-    at = np.linspace(0, 100, STEPS + 1)
-    np.testing.assert_array_equal(tone_curve(Values(points=(Point(40.0, 40.0),))), at)
-    curve = tone_curve(Values(points=(Point(25.0, 30.0), Point(60.0, 50.0))))
-    assert np.interp(25, at, curve) == pytest.approx(30, abs=0.01) and np.interp(60, at, curve) == pytest.approx(
+    np.testing.assert_array_equal(tone(AT, Values(points=(Point(40.0, 40.0),))), AT)
+    curve = tone(AT, Values(points=(Point(25.0, 30.0), Point(60.0, 50.0))))
+    assert np.interp(25, AT, curve) == pytest.approx(30, abs=0.01) and np.interp(60, AT, curve) == pytest.approx(
         50, abs=0.01
     )
     assert curve[0] == 0 and curve[-1] == 100
@@ -172,7 +173,7 @@ def test_free_points_are_met_and_rest_is_the_identity() -> None:
 @given(st.lists(st.tuples(st.floats(0.5, 99.5), st.floats(0, 100)), max_size=6))
 def test_random_points_rise(points: list[tuple[float, float]]) -> None:
     values = Values(points=points_together((Point(round(a, 2), b) for a, b in dict(points).items()), ()))
-    curve = tone_curve(values)
+    curve = tone(AT, values)
     assert (np.diff(curve) >= 0).all() and curve[0] == 0 and curve[-1] == 100
     knots, heights = free_curve(values)
     secants = np.diff(heights) / np.diff(knots)

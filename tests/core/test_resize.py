@@ -9,10 +9,15 @@ from skimage import data as photographs
 from rehearsal.core.colour.lab import xyz_to_lab
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import WHITE_D50, working_space
-from rehearsal.core.picture.resize import Resizer, resize_linear
+from rehearsal.core.picture.resize import Resizer
 from rehearsal.core.picture.space import MasterSpace, master_space
 
 SRGB = master_space(working_space("sRGB"))
+
+
+def resize_linear(pixels: np.ndarray, space: MasterSpace, width: int, height: int) -> np.ndarray:
+    """All rows of a resizer."""
+    return Resizer(pixels, space, width, height).rows(slice(0, height))
 
 
 def _light(codes: np.ndarray) -> np.ndarray:

@@ -7,7 +7,7 @@ import pytest
 from skimage import data as photographs
 from tests.conftest import demo_profile, request_for
 
-from rehearsal.core.colour.difference import delta_e_2000, difference_split
+from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.icc.write import assemble
@@ -39,11 +39,14 @@ PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc", "OS17_OldQuay_Fine
 def _by_definition(paper: Profile, lab: np.ndarray, limit: float = 1.5) -> tuple[float, float, float, float]:
     """Share, colour, depth in per cent and mean loss, straight from the definitions in docs/numbers.md."""
     best = paper_model(paper).nearest(lab)[1]
-    delta, parts = delta_e_2000(lab, best), difference_split(lab, best)
+    delta = delta_e_2000(lab, best)
+    # the lightness part of CIEDE2000 (ISO/CIE 11664-6): (ΔL' / S_L)²
+    off = ((lab[:, 0] + best[:, 0]) / 2 - 50) ** 2
+    lightness = np.abs(lab[:, 0] - best[:, 0]) / (1 + 0.015 * off / np.sqrt(20 + off))
     beyond = delta > limit
     coloured = np.hypot(lab[:, 1], lab[:, 2]) >= 2
-    colour = beyond & (np.sqrt(np.maximum(parts[:, 1], 0)) > limit) & coloured
-    depth = beyond & (np.sqrt(parts[:, 0]) > limit) & (best[:, 0] > lab[:, 0])
+    colour = beyond & (np.sqrt(np.maximum(delta**2 - lightness**2, 0)) > limit) & coloured
+    depth = beyond & (lightness > limit) & (best[:, 0] > lab[:, 0])
     return (*(float(m.mean() * 100) for m in (beyond, colour, depth)), float(delta[beyond].sum() / len(lab)))
 
 

@@ -5,7 +5,7 @@ import pytest
 from tests.conftest import demo_profile
 
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile
-from rehearsal.core.icc.write import D50, assemble, decode_lab, encode_lab, table_tag, text_tag, xyz_tag
+from rehearsal.core.icc.write import D50, assemble, encode_lab, table_tag, text_tag, xyz_tag
 from rehearsal.core.proof.chain import VIEWS, Light, ScreenLeg, linear_screen, master_scale
 
 PAPERS = ("OS17_OldQuay_Fine.icc", "SK24_WhiteDune_Hi.icc", "SK24_WindmillBaryta_Hi.icc")
@@ -16,9 +16,9 @@ def as_tables(matrix: Profile, nodes: int = 33) -> Profile:
     axis = np.linspace(0, 1, nodes)
     cube = np.stack(np.meshgrid(axis, axis, axis, indexing="ij"), axis=-1)
     lab = Transform([Step(matrix), Step(lab_profile(), "relative")]).apply(cube.reshape(-1, 3)).reshape(cube.shape)
-    back = np.clip(
-        Transform([Step(lab_profile()), Step(matrix, "relative")]).apply(decode_lab(cube).reshape(-1, 3)), 0, 1
-    )
+    # the encoding of tables read backwards (ICC.1:2022, 10.10): FF00h is L* 100, 8000h is a* or b* 0
+    asked = (cube * 65535 - [0, 0x8000, 0x8000]) / [652.8, 256, 256]
+    back = np.clip(Transform([Step(lab_profile()), Step(matrix, "relative")]).apply(asked.reshape(-1, 3)), 0, 1)
     straight = np.tile(np.linspace(0, 1, 2), (3, 1))
     tags = {
         "desc": text_tag("Tables of a screen", 2), "cprt": text_tag("CC0", 2, "cprt"), "wtpt": xyz_tag(D50),

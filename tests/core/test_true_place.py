@@ -81,9 +81,10 @@ def test_a_ruler_that_wavers_is_told_as_doubt() -> None:
 def test_what_is_sent_comes_out_where_it_was_planned() -> None:
     mending = Mending(W, H, TruePlace(1.0, 2.0, 0.3, -0.4, 1.5))
     for place in ((10.0, 20.0), (300.0, 450.0)):
-        assert mending.comes_out(*mending.sent(*place)) == pytest.approx(place, abs=1e-9)
+        made = printed(*mending.sent(*place), complex(1.0, 2.0), 1.003, 0.996, np.degrees(0.0015))
+        assert made == pytest.approx(place, abs=0.01), "the small angle of the model is good to a hundredth of a mm"
     nobody = Mending(W, H)
-    assert nobody.sent(3, 4) == (3, 4) == nobody.comes_out(3, 4) and nobody.scales == (1, 1) and nobody.turn == 0
+    assert nobody.sent(3, 4) == (3, 4) and nobody.scales == (1, 1) and nobody.turn == 0
     assert nobody.box(Box(1, 2, 3, 4)) == Box(1, 2, 3, 4)
 
 

@@ -21,7 +21,7 @@ from rehearsal.core.picture.write import write_picture
 from rehearsal.core.proof.chain import Look
 from rehearsal.core.tuning.apply import Applied
 from rehearsal.core.tuning.pulling import lab_of, pull_at
-from rehearsal.core.tuning.tone import tone_curve
+from rehearsal.core.tuning.tone import STEPS, tone
 from rehearsal.core.tuning.tuner import Tuner
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.pull import Point, Pull
@@ -38,6 +38,8 @@ _PUBLISHED = (
     ((0.000, 1.000, 0.000), (0.922, -0.671, 0.263)),
     ((0.000, 0.000, 1.000), (0.153, -1.415, -0.449)),
 )
+
+AT = np.linspace(0, 100, STEPS + 1)
 
 
 @pytest.mark.parametrize(("xyz", "wanted"), _PUBLISHED)
@@ -74,7 +76,7 @@ def test_off_is_absent_and_strength_nought_is_off(parts: dict[str, float]) -> No
     for step in (Step(LEARNT, values, on=False), Step(LEARNT, values, strength=0.0)):
         recipe = Recipe((*plain.steps, step))
         assert recipe.total == plain.total and Recipe((step,)).is_neutral
-        assert (tone_curve(recipe.total) == tone_curve(plain.total)).all()
+        assert (tone(AT, recipe.total) == tone(AT, plain.total)).all()
 
 
 @settings(max_examples=40, deadline=None)

@@ -18,11 +18,13 @@ from rehearsal.core.icc.write import assemble, gamma_tag
 from rehearsal.core.picture.reduce import encode_linear
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.tuning.apply import Applied
-from rehearsal.core.tuning.tone import STEPS, cut_shares, monotone, pulled, tone, tone_curve
+from rehearsal.core.tuning.tone import STEPS, cut_shares, monotone, pulled, tone
 from rehearsal.core.tuning.tuner import Tuner
 from rehearsal.core.tuning.white import daylight_xy, shifted_white, white_shift
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
 from rehearsal.core.values.recipe import by_hand
+
+AT = np.linspace(0, 100, STEPS + 1)
 
 
 def _one(space_name: str = "sRGB", **values: float) -> Applied:
@@ -50,7 +52,7 @@ def test_tone_always_rises(
     values = Values.of(
         lightness=lightness, contrast=contrast, dark_half=dark, light_half=light, deepest=deepest, lightest=lightest
     )
-    curve = tone_curve(values)
+    curve = tone(AT, values)
     assert (np.diff(curve) >= 0).all() and curve.min() >= 0 and curve.max() <= 100
     ends_are_pulled = pulled(values) != (0, 100)
     assert ((np.diff(curve) > 0) | ends_are_pulled).all()
@@ -59,14 +61,14 @@ def test_tone_always_rises(
 def test_no_extreme_has_a_flat_stretch() -> None:
     # all combinations of the ends of contrast, halves and ends let out: the slope on L* never falls under 0.16
     slopes = [
-        np.diff(tone_curve(Values.of(contrast=c, dark_half=d, light_half=e, deepest=f, lightest=g))).min() * STEPS / 100
+        np.diff(tone(AT, Values.of(contrast=c, dark_half=d, light_half=e, deepest=f, lightest=g))).min() * STEPS / 100
         for c, d, e, f, g in itertools.product((-50, 0, 50), (-50, 0, 50), (-50, 0, 50), (0, 10, 20), (0, -10, -20))
     ]
     assert 0.16 < min(slopes) < 0.18
 
 
 def test_nothing_is_changed_by_nothing() -> None:
-    np.testing.assert_array_equal(tone_curve(Values()), np.linspace(0, 100, STEPS + 1))
+    np.testing.assert_array_equal(tone(AT, Values()), AT)
     shades = np.random.default_rng(3).random((500, 3))
     np.testing.assert_array_equal(_one().linear(shades), shades)
     # a curve through the knots of the straight line is the straight line

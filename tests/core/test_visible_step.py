@@ -14,15 +14,16 @@ from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.testsheets.families import control_family
 from rehearsal.core.testsheets.visiblestep import (
+    Box,
     Bracket,
     Prints,
-    VisibleSteps,
+    both_ways,
     bracket,
     bracket_words,
     next_value,
     outward,
-    visible_steps,
 )
+from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.frame import Crop, Frame
 from rehearsal.core.values.recipe import by_hand
 
@@ -52,22 +53,27 @@ def test_a_step_is_where_another_librarys_difference_reaches_one_and_a_half() ->
 
 
 def test_a_bracket_takes_from_one_side_what_the_other_lacks() -> None:
-    steps = VisibleSteps("contrast", 0.0, (-1.0, -2.0), (1.0, 2.0, 3.0, 4.0), 1.0)
-    assert steps.bracket(1) == (0.0,) and steps.bracket(3) == (-1.0, 0.0, 1.0)
-    assert steps.bracket(4) == (-1.0, 0.0, 1.0, 2.0)
-    assert steps.bracket(6) == (-2.0, -1.0, 0.0, 1.0, 2.0, 3.0)
-    assert steps.bracket(9) == (-2.0, -1.0, 0.0, 1.0, 2.0, 3.0, 4.0)
-    upward = VisibleSteps("contrast", 0.0, (), (1.0, 2.0, 3.0), 1.0)
-    assert upward.bracket(3) == (0.0, 1.0, 2.0)
-    downward = VisibleSteps("contrast", 0.0, (-1.0, -2.0, -3.0), (), 1.0)
-    assert downward.bracket(4) == (-3.0, -2.0, -1.0, 0.0)
+    below, above = (-1.0, -2.0), (1.0, 2.0, 3.0, 4.0)
+    assert both_ways(below, 0.0, above, 1) == (0.0,) and both_ways(below, 0.0, above, 3) == (-1.0, 0.0, 1.0)
+    assert both_ways(below, 0.0, above, 4) == (-1.0, 0.0, 1.0, 2.0)
+    assert both_ways(below, 0.0, above, 6) == (-2.0, -1.0, 0.0, 1.0, 2.0, 3.0)
+    assert both_ways(below, 0.0, above, 9) == (-2.0, -1.0, 0.0, 1.0, 2.0, 3.0, 4.0)
+    assert both_ways((), 0.0, above, 3) == (0.0, 1.0, 2.0)
+    assert both_ways((-1.0, -2.0, -3.0), 0.0, (), 4) == (-3.0, -2.0, -1.0, 0.0)
     with pytest.raises(ValueError, match="at least one"):
-        steps.bracket(0)
+        both_ways(below, 0.0, above, 0)
 
 
 @pytest.fixture(scope="module")
 def cloths(small_cloths) -> Picture:  # type: ignore[no-untyped-def]
     return read_picture(small_cloths)
+
+
+def _ways(opened: OpenRendition, name: str, *boxes: Box) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """Eight visible steps downward and upward from what the recipe does."""
+    family = control_family(opened.rendition.recipe, name)
+    prints = Prints(opened, family, boxes)
+    return prints.outward(family.middle, family.low, 8), prints.outward(family.middle, family.high, 8)
 
 
 @pytest.mark.parametrize("name", ["lightness", "contrast", "warmth", "strength", "dark_half"])
@@ -86,12 +92,12 @@ def test_a_bracket_goes_out_from_what_the_recipe_does_by_its_own_print(
 ) -> None:
     tuned = bracket(opened_for(cloths, dune, recipe=by_hand(lightness=0.5, contrast=10)), "lightness", 5)
     assert tuned.untouched == 0.5 and 0.5 in tuned.values
-    plain = visible_steps(opened_for(cloths, dune), "deepest")
-    assert plain.below != visible_steps(opened_for(cloths, gloss), "deepest").below, "another paper, other steps"
+    plain = _ways(opened_for(cloths, dune), "deepest")
+    assert plain[0] != _ways(opened_for(cloths, gloss), "deepest")[0], "another paper, other steps"
     part = opened_for(cloths, dune, frame=Frame(Crop(0.0, 0.0, 0.3, 0.3)))
-    assert plain.below != visible_steps(part, "deepest").below, "another piece, other steps"
+    assert plain[0] != _ways(part, "deepest")[0], "another piece, other steps"
     w, h = part.box[2:]
-    assert visible_steps(opened_for(cloths, dune), "deepest", box=(0, 0, w, h)) == visible_steps(part, "deepest")
+    assert _ways(opened_for(cloths, dune), "deepest", (0, 0, w, h)) == _ways(part, "deepest")
 
 
 def test_no_more_is_looked_for_than_a_bracket_takes(cloths: Picture, dune: Profile) -> None:
@@ -99,7 +105,8 @@ def test_no_more_is_looked_for_than_a_bracket_takes(cloths: Picture, dune: Profi
         opened = opened_for(cloths, dune, recipe=by_hand({name: start}) if start else by_hand())
         prints = Prints(opened, control_family(opened.rendition.recipe, name))
         for count in (1, 4):
-            assert prints.bracket(count) == prints.steps(count).bracket(count), (name, count)
+            below, above = _ways(opened, name)
+            assert prints.bracket(count) == both_ways(below, start, above, count), (name, count)
 
 
 def test_given_steps_that_print_alike_are_called_a_waste(cloths: Picture, dune: Profile) -> None:

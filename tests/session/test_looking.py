@@ -80,11 +80,11 @@ def test_choosing_what_is_looked_at(desk: Desk) -> None:
 @pytest.mark.parametrize("how", ["tuned", "written"])
 def test_a_worked_take_stays_and_another_is_made(desk: Desk, how: str) -> None:
     s, other = desk.session, _others(desk)[0]
+    rendition = s.now.rendition
+    assert rendition is not None
     if how == "tuned":
         s.takes.change_recipe(by_hand(contrast=8).having(Step(LEARNT, Values.of(lightness=1 / 3))))
     else:
-        rendition = s.now.rendition
-        assert rendition is not None
         s.takes.change("write", written=Written("/prints/a.tif", rendition))
     s.takes.change_hand_over(media="Plain", feed="top", ppi=240.0)
     s.takes.render(Rendering("relative", False))
@@ -126,7 +126,7 @@ def test_profiles_by_file_and_archive_end_alike(desk: Desk, tmp_path: Path) -> N
     s.incoming.open_files([str(tmp_path / "pack.zip")])
     desk.until(lambda: s.now.looked is not None and s.now.looked.id != made.id)
     said = desk.said[-1]
-    assert "is new on the shelf and not chosen yet" in said or "papers are new" in said
+    assert "is new on the shelf and not chosen yet" in said and "papers are new" not in said, "one of the three is new"
     assert "Sluice Gloss on Skarn 24 is already on the shelf" in said
     assert "screen's profile, not a paper's" in said, "one that is of no use does not stop the others"
     desk.settle()

@@ -138,6 +138,14 @@ def test_what_the_printer_got_is_what_the_take_predicted(i: int, master: Master)
     )
 
 
+@pytest.mark.parametrize("size", [PrintSize(12, 9), PrintSize(9, 12)])
+def test_a_free_size_is_told_as_the_sheet_is_fed(master: Master, size: PrintSize) -> None:
+    # the long side across would be wider than the printer
+    free = replace(OFFERS, options=(QueueOption("PageSize", "Size", ("A3", "Custom.WIDTHxHEIGHT"), "A3", "size"),))
+    order = _order(master, frame=Frame(size=size), sheet=Sheet("A4"), hand_over=HandOver(ppi=80))
+    assert print_page(order, Tray(), free, silent).options == (("PageSize", "Custom.210.0x297.0mm"),)
+
+
 def test_a_page_of_several_takes_has_each_in_its_own_look(master: Master) -> None:
     one = _order(
         master,

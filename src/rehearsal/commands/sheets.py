@@ -93,9 +93,7 @@ def do_print(arguments: argparse.Namespace) -> None:
         surface=arguments.surface,
     )
     order = PageOrder((opened,))
-    page = order.page
-    fed = (page.height, page.width) if page.feeds_left else (page.width, page.height)
-    options = job_options(hand_over, card, offers, rendition.sheet.name, fed)
+    options = job_options(hand_over, card, offers, rendition.sheet.name, order.page.fed)
     for words in _said(opened, card, offers, arguments):
         print(f"rehearsal: {words}", file=sys.stderr)
     print(queue.send(make_page(order, fed=True), f"{Path(arguments.picture).name} on {card.paper}", options))

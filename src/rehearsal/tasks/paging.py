@@ -57,9 +57,7 @@ class PageOrder:
     @property
     def mending(self) -> Mending:
         """What must be sent so that it comes out as planned."""
-        page = self.page
-        sides = (page.height, page.width) if page.feeds_left else (page.width, page.height)
-        return Mending(*sides, self.place)
+        return Mending(*self.page.fed, self.place)
 
 
 def size_of(opened: OpenRendition) -> PrintSize:

@@ -136,9 +136,8 @@ def print_page(order: PrintOrder, queue: PrintQueue, offers: QueueOffers, progre
     """
     made = page_order(order)
     page, first = made.page, order.renditions[0]
-    fed = (page.height, page.width) if page.feeds_left else (page.width, page.height)
     sheet = first.sheet
-    options = job_options(first.hand_over, order.card, offers, sheet.name, fed, sheet.borderless)
+    options = job_options(first.hand_over, order.card, offers, sheet.name, page.fed, sheet.borderless)
     drawn = make_page(made, fed=True, progress=part_of(progress, 0.0, 0.9))
     progress(0.9, f"sending to {queue.name}")
     return Sent(queue.send(drawn, order.title, options), tuple(options))

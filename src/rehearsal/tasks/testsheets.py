@@ -303,9 +303,8 @@ def make_test_page(
     plain += list(zip(laid.black_wedge, wedges.black, strict=True))
     plain += list(zip(laid.white_wedge[1:], wedges.white[1:], strict=True))
     kind = np.uint8 if hand_over.file.depth == 8 else np.uint16
-    sides = (page.height, page.width) if page.feeds_left else (page.width, page.height)
     return draw_page(
-        page, hand_over.ppi, profile.channels, kind, make, ink_for(profile, hand_over.file.depth), Mending(*sides, place), plain
+        page, hand_over.ppi, profile.channels, kind, make, ink_for(profile, hand_over.file.depth), Mending(*page.fed, place), plain
     )  # fmt: skip
 
 
@@ -361,8 +360,7 @@ def print_test_page(
     hand_over = replace(opened.rendition.hand_over, format="tiff8", route="printer")
     own = OpenRendition(replace(opened.rendition, hand_over=hand_over), opened.open, opened.paper)
     page, offers = made.page.page, queue.offers()
-    fed = (page.height, page.width) if page.feeds_left else (page.width, page.height)
-    options = job_options(hand_over, card, offers, made.page.name, fed, False)
+    options = job_options(hand_over, card, offers, made.page.name, page.fed, False)
     drawn = as_fed(make_test_page(own, made, card.true_place, part_of(progress, 0.0, 0.9)), page.feeds_left)
     progress(0.9, f"sending to {queue.name}")
     return Sent(queue.send(drawn, title, options), tuple(options))

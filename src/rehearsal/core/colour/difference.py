@@ -128,18 +128,3 @@ def ciede_split(L1, a1, b1, L2, a2, b2):  # type: ignore[no-untyped-def]
     """Lightness part and colour part of one squared CIEDE2000 difference."""
     tl, tc, th, rt = ciede_parts(L1, a1, b1, L2, a2, b2)
     return tl * tl, tc * tc + th * th + rt * tc * th
-
-
-@kernel
-def _part_rows(one, two, out):  # type: ignore[no-untyped-def]
-    for i in range(one.shape[0]):
-        out[i, 0], out[i, 1] = ciede_split(one[i, 0], one[i, 1], one[i, 2], two[i, 0], two[i, 1], two[i, 2])
-
-
-def difference_split(lab1: np.ndarray, lab2: np.ndarray) -> np.ndarray:
-    """Squared ΔE₀₀ split into its lightness part l and its colour part c: (..., 2)."""
-    flat1 = np.ascontiguousarray(lab1, dtype=np.float64).reshape(-1, 3)
-    flat2 = np.ascontiguousarray(lab2, dtype=np.float64).reshape(-1, 3)
-    out = np.empty((len(flat1), 2))
-    in_slices(len(flat1), lambda s: _part_rows(flat1[s], flat2[s], out[s]))
-    return out.reshape((*np.shape(lab1)[:-1], 2))

@@ -83,14 +83,6 @@ def encode_lab(lab: np.ndarray) -> np.ndarray:
     return scaled
 
 
-def decode_lab(encoded: np.ndarray) -> np.ndarray:
-    """Inverse of :func:`encode_lab`."""
-    lab = np.empty(np.shape(encoded))
-    lab[..., 0] = encoded[..., 0] * 65535 / 652.80
-    lab[..., 1:] = np.asarray(encoded)[..., 1:] * 65535 / 256.0 - 128.0
-    return lab
-
-
 def assemble(
     tags: Mapping[str, bytes], device_class: str, space: str, pcs: str, version: float = 4.3, intent: int = 0
 ) -> bytes:

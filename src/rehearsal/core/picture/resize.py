@@ -150,8 +150,3 @@ class Resizer:
         _across(columns, across.first, across.weights, across.low, across.high, made)
         upright = np.ascontiguousarray(made.reshape(self.width, count, channels).swapaxes(0, 1))
         return encode_linear(upright, self._space)
-
-
-def resize_linear(pixels: np.ndarray, space: MasterSpace, width: int, height: int) -> np.ndarray:
-    """All rows of a :class:`Resizer`."""
-    return Resizer(pixels, space, width, height).rows(slice(0, height))

@@ -315,8 +315,3 @@ def near_whites(lab: np.ndarray, white: np.ndarray | None) -> NearWhites:
     count = np.count_nonzero(far > _FAR)
     colder = bool(count and np.count_nonzero(by_blue > _FAR) > 0.5 * count)
     return NearWhites(gap.reshape(lab.shape[:2]), float(count / len(flat) * 100), colder)
-
-
-def colder_than_paper(lab: np.ndarray, white: np.ndarray) -> float:
-    """Share of :func:`near_whites` in per cent."""
-    return near_whites(lab, white).share

@@ -42,13 +42,8 @@ class Modelling:
         total = float(weight.sum())
         return float((self.kept * weight).sum() / total) if total > 0 else None
 
-    def contrast_mean(self, where: np.ndarray) -> float | None:
-        """Mean of ``contrast`` over counted windows inside a mask."""
-        counted = (self.weight > 0) & where
-        return float(self.contrast[counted].mean()) if counted.any() else None
-
     def by_label(self, labels: np.ndarray, count: int) -> tuple[list[float | None], list[float | None]]:
-        """:meth:`mean` and :meth:`contrast_mean` of every label 0 to count - 1 of an image (h, w) at once."""
+        """:meth:`mean` and the mean of ``contrast`` over counted windows, of every label 0 to count - 1 of an image (h, w) at once."""
         place = labels.ravel()
 
         def ratios(top: np.ndarray, bottom: np.ndarray) -> list[float | None]:

@@ -81,6 +81,11 @@ class Page:
         return Box(0.0, 0.0, self.width, self.height)
 
     @property
+    def fed(self) -> tuple[float, float]:
+        """Width across the feed and length along it, mm: the sheet as it goes in."""
+        return (self.height, self.width) if self.feeds_left else (self.width, self.height)
+
+    @property
     def inked(self) -> Box:
         """Where ink reaches."""
         top, right, foot, left = self.margins

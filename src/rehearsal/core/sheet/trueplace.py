@@ -137,13 +137,6 @@ class Mending:
         )
         return float(made[0]) + self._middle[0], float(made[1]) + self._middle[1]
 
-    def comes_out(self, x: float, y: float) -> tuple[float, float]:
-        """Where the printer puts what is sent to a place."""
-        if self.place is None:
-            return x, y
-        made = _matrix(self.place) @ np.array([x - self._middle[0], y - self._middle[1]]) + _shift(self.place)
-        return float(made[0]) + self._middle[0], float(made[1]) + self._middle[1]
-
     def box(self, box: Box) -> Box:
         """A print's box as it is sent, before the page is turned about its middle."""
         if self.place is None:

@@ -33,41 +33,21 @@ Box = tuple[int, int, int, int]
 Printed = Callable[[float], np.ndarray]
 
 
-@dataclass(frozen=True)
-class VisibleSteps:
-    """Values of one control whose prints are a visible step apart.
+def both_ways(below: Sequence[float], middle: float, above: Sequence[float], count: int) -> tuple[float, ...]:
+    """At most so many values, rising, the middle among them: alternately from above and below, what one side lacks from the other.
 
-    Attributes:
-        name: of the control.
-        middle: the untouched value.
-        below, above: values outward from the middle, nearest first, each a median of 1.5 ΔE₀₀ from the one before; empty
-            where the range ends before.
-        share: of the piece's pixels that the control moves, 0 to 1.
+    Args:
+        below, above: values outward from the middle, nearest first.
+
+    Raises:
+        ValueError: count is under 1.
     """
-
-    name: str
-    middle: float
-    below: tuple[float, ...]
-    above: tuple[float, ...]
-    share: float
-
-    @property
-    def shows(self) -> bool:
-        """False when the piece cannot show this control: it moves less than 2 % of it."""
-        return self.share >= _LEAST_SHARE
-
-    def bracket(self, count: int) -> tuple[float, ...]:
-        """At most so many values, rising, the middle among them: alternately from above and below, what one side lacks from the other.
-
-        Raises:
-            ValueError: count is under 1.
-        """
-        if count < 1:
-            raise ValueError("a bracket has at least one value")
-        up = min(len(self.above), count // 2)
-        down = min(len(self.below), count - 1 - up)
-        up = min(len(self.above), count - 1 - down)
-        return (*reversed(self.below[:down]), self.middle, *self.above[:up])
+    if count < 1:
+        raise ValueError("a bracket has at least one value")
+    up = min(len(above), count // 2)
+    down = min(len(below), count - 1 - up)
+    up = min(len(above), count - 1 - down)
+    return (*reversed(below[:down]), middle, *above[:up])
 
 
 def difference(one: np.ndarray, two: np.ndarray) -> float:
@@ -161,20 +141,6 @@ def _about(differences: Sequence[float]) -> str:
     return f"ΔE₀₀ {low}" if low == high else f"ΔE₀₀ {low} to {high}"
 
 
-def visible_steps(opened: OpenRendition, name: str, count: int = 8, box: Box | None = None) -> VisibleSteps:
-    """Visible steps of one control on a piece of a picture, from what the recipe does now, by the rendition's own chain.
-
-    Args:
-        count: at most so many values on each side.
-        box: the piece as x, y, width, height in pixels of the master; the crop when None.
-
-    Raises:
-        RehearsalError: no control has this name.
-    """
-    family = control_family(opened.rendition.recipe, name)
-    return Prints(opened, family, [] if box is None else [box]).steps(count)
-
-
 def bracket(
     opened: OpenRendition, name: str, count: int, values: Sequence[float] | None = None, boxes: Sequence[Box] = (), apart: float = 1.0
 ) -> Bracket:  # fmt: skip
@@ -261,21 +227,15 @@ class Prints:
         """Values further and further towards an end; none where the pieces cannot show the control."""
         return () if self.share < _LEAST_SHARE else outward(self.printed, start, end, count, apart)
 
-    def steps(self, count: int, apart: float = 1.0) -> VisibleSteps:
-        """Outward on both sides, at most so many each; none where the pieces cannot show the control."""
-        family = self._family
-        below, above = (self.outward(family.middle, end, count, apart) for end in (family.low, family.high))
-        return VisibleSteps(family.name, family.middle, below, above, self.share)
-
     def bracket(self, count: int, apart: float = 1.0) -> tuple[float, ...]:
-        """What :meth:`VisibleSteps.bracket` of :meth:`steps` is, with no more looked for than is taken."""
+        """:func:`both_ways`, with no more looked for than is taken."""
         family = self._family
         above = self.outward(family.middle, family.high, count // 2, apart)
         below = self.outward(family.middle, family.low, count - 1 - len(above), apart)
         lacking = count - 1 - len(above) - len(below)
         if lacking > 0 and len(above) == count // 2:
             above += self.outward(above[-1] if above else family.middle, family.high, lacking, apart)
-        return VisibleSteps(family.name, family.middle, below, above, self.share).bracket(count)
+        return both_ways(below, family.middle, above, count)
 
     def differences(self, values: Sequence[float]) -> tuple[float, ...]:
         """Median ΔE₀₀ of each value's print and the next one's; 0 where the control moves nothing."""

@@ -83,11 +83,6 @@ def tone(lightness: np.ndarray, values: Values) -> np.ndarray:
     return np.clip(monotone(out, *free_curve(values)), 0, 100) if values.points else out
 
 
-def tone_curve(values: Values) -> np.ndarray:
-    """L* out (4097,) of L* in at equal steps from 0 to 100."""
-    return tone(np.linspace(0, 100, STEPS + 1), values)
-
-
 def luminance_curve(values: Values) -> np.ndarray:
     """Luminance out (4097,), 0 to 1, of luminances whose square roots stand at equal steps from 0 to 1."""
     return lightness_to_y(tone(y_to_lightness(np.linspace(0, 1, STEPS + 1) ** 2), values))

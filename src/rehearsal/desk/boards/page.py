@@ -435,8 +435,7 @@ def under_words(session: Session) -> str:
     parts = ["Hatched: no ink reaches it." if page.mat is None and page.inked != page.paper else ""]
     roll = roll_width_cm(take.sheet.name)
     if roll:
-        length = page.width if page.feeds_left else page.height
-        parts.append(f"{length / 10:.1f} cm of the roll are used. Mind its curl: it can spring back.")
+        parts.append(f"{page.fed[1] / 10:.1f} cm of the roll are used. Mind its curl: it can spring back.")
     parts.append(f"{page.bare * 100:.0f} % of the sheet stays bare.")
     if page.left_out:
         parts.append(f"{len(page.left_out)} not on it.")
