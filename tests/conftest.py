@@ -35,6 +35,8 @@ from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.demo.make import demo_folder, make_demo
 from rehearsal.demo.pictures import demo_picture, demo_pictures
+from rehearsal.session import judging as session_judging
+from rehearsal.session import roads as session_roads
 from rehearsal.workbook.masters import make_master
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import LogEntry, Master
@@ -66,6 +68,15 @@ def own_home(run_home: Path, tmp_path_factory: pytest.TempPathFactory, monkeypat
         (home / "rehearsal" / made.name).symlink_to(made)
     monkeypatch.setenv("XDG_DATA_HOME", str(home))
     monkeypatch.setenv("CUPS_SERVER", "127.0.0.1:1")  # no test finds the queues of the machine it runs on
+
+
+@pytest.fixture(scope="session", autouse=True)
+def short_pauses() -> Iterator[None]:
+    """Work that waits until the hand has stopped waits less: no hand is that slow here."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(session_judging, "_LATER_MS", 70)
+        patch.setattr(session_roads, "_SETTLE_MS", 50)
+        yield
 
 
 @pytest.fixture
@@ -125,16 +136,30 @@ def screen() -> Profile:
 
 
 @pytest.fixture(scope="session")
-def small_cloths(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The demo's drying line, 450 × 300, 16-bit ROMM RGB."""
+def _reduced_cloths(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's drying line in two sizes, 16-bit ROMM RGB."""
 
     def make(folder: Path) -> None:
         folder.mkdir()
         picture = read_picture(demo_picture("cloths.tif"))
-        pixels = reduce_to(picture.pixels, master_space(picture.profile), 450, 300)
-        write_picture(pixels, picture.profile, 300, folder / "cloths.tif")
+        for name, width, height in (("small", 450, 300), ("little", 300, 200)):
+            pixels = reduce_to(picture.pixels, master_space(picture.profile), width, height)
+            (folder / name).mkdir()
+            write_picture(pixels, picture.profile, 300, folder / name / "cloths.tif")
 
-    return made_once(tmp_path_factory, "small-pictures", make) / "cloths.tif"
+    return made_once(tmp_path_factory, "small-pictures", make)
+
+
+@pytest.fixture(scope="session")
+def small_cloths(_reduced_cloths: Path) -> Path:
+    """The demo's drying line, 450 × 300."""
+    return _reduced_cloths / "small" / "cloths.tif"
+
+
+@pytest.fixture(scope="session")
+def little_cloths(_reduced_cloths: Path) -> Path:
+    """The same, 300 × 200: for what only needs a picture to be there."""
+    return _reduced_cloths / "little" / "cloths.tif"
 
 
 def opened_for(picture: Picture | OpenPicture, paper: Profile, **parts: object) -> OpenRendition:
@@ -182,7 +207,7 @@ def fresh_demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 @pytest.fixture(scope="session")
-def make_book(small_cloths: Path, fresh_demo: Path) -> Callable[[Path], Workbook]:
+def make_book(little_cloths: Path, fresh_demo: Path) -> Callable[[Path], Workbook]:
     """Puts a demo workbook, its pictures exchanged for small ones, into a folder."""
 
     def make(folder: Path) -> Workbook:
@@ -191,7 +216,7 @@ def make_book(small_cloths: Path, fresh_demo: Path) -> Callable[[Path], Workbook
         for master in book.all(Master):
             path = folder / "pictures" / f"{master.name}.tif"
             path.parent.mkdir(exist_ok=True)
-            shutil.copy(small_cloths, path)
+            shutil.copy(little_cloths, path)
             with path.open("ab") as stream:
                 stream.write(master.name.encode())
             made = book.put(replace(make_master(path), id=master.id, name=master.name))

@@ -112,7 +112,7 @@ _ONCE = [
     (module, name, once(getattr(module, name)))
     for module, names in (
         (session_judging, "judge_rendition"), (session_costs, "losses"),
-        (session_inquiries, "intent_pictures look_at_picture tones_of body_of picture_reach compare_renderings paper_model"),
+        (session_inquiries, "intent_pictures look_at_picture tones_of body_of picture_reach compare_renderings paper_model overlap"),
         (session_nearness, "nearness near_areas damage_of ladder_of"), (session_testing, "work_out look_at_sheet look_at_variant"),
         (session_verdicts, "verdict_rows look_at_variant"),
     )

@@ -255,8 +255,8 @@ def pixels(widget: QWidget) -> np.ndarray:
 
 def colour_and_light(window: Window) -> list[str]:
     """Stray chroma in the chrome, and anything lighter than the paper in a paper view."""
-    painted = pixels(window).astype(int)
-    chrome = np.ones(painted.shape[:2], bool)
+    channels = list(np.moveaxis(pixels(window), -1, 0))
+    chrome = np.ones(channels[0].shape, bool)
     for widget in inner(window):
         kinds = {c.__name__ for c in type(widget).__mro__}
         icon = isinstance(widget, QPushButton) and not widget.icon().isNull()
@@ -266,11 +266,11 @@ def colour_and_light(window: Window) -> list[str]:
             box = QRect(widget.mapTo(window, widget.rect().topLeft()), widget.size()).intersected(window.rect())
             chrome[box.top() : box.bottom() + 1, box.left() : box.right() + 1] = False
     found = []
-    stray = np.ptp(painted, axis=2)[chrome].max(initial=0)
+    stray = (np.maximum.reduce(channels) - np.minimum.reduce(channels))[chrome].max(initial=0)
     if stray > 0:
         found.append(f"chroma: {stray} of 255 in the chrome")
     level = window.session.roads.paper_level
-    light = painted.min(axis=2)[chrome].max(initial=0)
+    light = np.minimum.reduce(channels)[chrome].max(initial=0)
     if light > level:
         found.append(f"lighter than the paper: {light} over {level}")
     return found

@@ -84,10 +84,19 @@ def drop_shared() -> None:
         _shared.pop().drop()
 
 
-def _shares(request: pytest.FixtureRequest) -> bool:
+def _shares(test: pytest.Function) -> bool:
     """A test that holds the workbook itself, or starts windows of its own, has a window of its own."""
-    names = set(request.fixturenames)
-    return "window" in names and "demo_book" not in names and not request.node.get_closest_marker("own_window")
+    names = set(test.fixturenames)
+    return "window" in names and "demo_book" not in names and not test.get_closest_marker("own_window")
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Tests that share a window come one after the other: it goes as soon as a test has its own."""
+    items.sort(key=lambda item: "desk" in item.path.parts and not _keeps_shared(item))
+
+
+def _keeps_shared(item: pytest.Item) -> bool:
+    return isinstance(item, pytest.Function) and _shares(item)
 
 
 @pytest.fixture(scope="session", autouse=True)
@@ -99,7 +108,7 @@ def _no_window_is_left() -> Iterator[None]:
 @pytest.fixture(autouse=True)
 def no_window_stays(request: pytest.FixtureRequest) -> Iterator[None]:
     """Windows that a test has opened and closed go: each change of the style sheet would dress them all again."""
-    if not _shares(request):
+    if not _shares(request.node):
         drop_shared()
     yield
     for widget in QApplication.topLevelWidgets() if QApplication.instance() else ():
@@ -132,7 +141,7 @@ def open_window(book: Workbook, qtbot: QtBot) -> Window:
 def window(request: pytest.FixtureRequest, qtbot: QtBot, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Window]:
     """The window, settled on the first take: shared with other tests, or the test's own, checked for leftovers afterwards."""
     swap = known_figures()
-    if _shares(request):
+    if _shares(request.node):
         if _shared and not _shared[0].back():
             print(f"another window than before: {_shared[0].why[:1500]}")
             drop_shared()

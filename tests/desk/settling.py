@@ -12,7 +12,7 @@ from rehearsal.desk.frame.window import Window
 #: A busy machine is slow; only what never comes is given up.
 PATIENCE_SECONDS = 240.0
 #: Looks in a row that must find nothing to do; between them what waits for a pause gets it.
-_CALM_LOOKS, _LOOK_MS = 4, 25
+_CALM_LOOKS, _LOOK_MS = 4, 15
 
 
 def until(ready: Callable[[], object]) -> None:

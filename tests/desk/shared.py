@@ -12,14 +12,15 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6 import sip
-from PyQt6.QtCore import QObject
+from PyQt6.QtCore import QEvent, QLocale, QObject
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
     QAbstractButton,
-    QAbstractSpinBox,
     QApplication,
     QComboBox,
+    QDateEdit,
     QDialog,
+    QDoubleSpinBox,
     QLabel,
     QLayout,
     QLineEdit,
@@ -47,13 +48,43 @@ _TOPICS = (
     "facts", "library", "jobs", "takes", "masters", "conditions", "log", "habits", "accepted", "tests", "queues", "prints",
     "test_plan", "verdict", "looked",
 )  # fmt: skip
-#: What a hand may have left in a part, whether it is seen or not: the first of these that it is.
+#: What a hand may have left in a part, whether it is seen or not, and how it is put back: the first of these that it is.
 _LEFT = (
-    (QAbstractButton, lambda w: w.isChecked() if w.isCheckable() else None),
-    (QLineEdit, lambda w: w.text()), (QComboBox, lambda w: w.currentText()),
-    (QAbstractSpinBox, lambda w: w.text()), (QPlainTextEdit, lambda w: w.toPlainText()), (QStackedWidget, lambda w: w.currentIndex()),
-    (QSlider, lambda w: (w.minimum(), w.value(), w.maximum())),
+    (QAbstractButton, lambda w: w.isChecked() if w.isCheckable() else None, lambda w, left: w.setChecked(left)),
+    (QLineEdit, lambda w: w.text(), lambda w, left: w.setText(left)),
+    (QComboBox, lambda w: w.currentText(), lambda w, left: w.setCurrentIndex(w.findText(left))),
+    (QDoubleSpinBox, lambda w: w.text(), lambda w, left: w.setValue(w.valueFromText(left))),
+    (QDateEdit, lambda w: w.text(), lambda w, left: w.setDate(QLocale().toDate(left, w.displayFormat()))),
+    (QPlainTextEdit, lambda w: w.toPlainText(), lambda w, left: w.setPlainText(left)),
+    (QStackedWidget, lambda w: w.currentIndex(), lambda w, left: w.setCurrentIndex(left)),
+    (QSlider, lambda w: (w.minimum(), w.value(), w.maximum()), lambda w, left: _slide(w, *left)),
 )  # fmt: skip
+
+
+def _slide(slider: QSlider, low: int, value: int, high: int) -> None:
+    slider.setRange(low, high)
+    slider.setValue(value)
+
+
+def _left_in(widget: QWidget) -> object:
+    """What a hand may have left in a part; None for nothing."""
+    return next((look(widget) for kind, look, _set in _LEFT if isinstance(widget, kind)), None)
+
+
+class _Hands:
+    """What was left in each part, by the part; whoever put something else there is not told that it is put back."""
+
+    def __init__(self, window: Window) -> None:
+        self._left = [(w, left) for w in window.findChildren(QWidget) if (left := _left_in(w)) is not None]
+
+    def put_back(self) -> None:
+        """Everything as it was, in parts that are still there."""
+        for widget, left in self._left:
+            if sip.isdeleted(widget) or _left_in(widget) == left:
+                continue
+            blocked = widget.blockSignals(True)
+            next(put for kind, _look, put in _LEFT if isinstance(widget, kind))(widget, left)
+            widget.blockSignals(blocked)
 
 
 def _held(of: object) -> list[object]:
@@ -100,7 +131,7 @@ class _Memento:
     def put_back(self) -> None:
         """Everything as it was, but for what holds parts that were made anew meanwhile."""
         for one, held in self._objects:
-            if _is_gone(one):
+            if _is_same(_kept(one), held) or _is_gone(one):
                 continue
             now = dict(vars(one))
             left = {n: now[n] for n, v in held.items() if n in now and _is_gone(v)}
@@ -108,13 +139,24 @@ class _Memento:
             vars(one).clear()
             vars(one).update(held | left)
         for container, held in self._containers:
-            if any(_is_gone(each) for each in _held(held)):
+            if _is_same(container, held) or any(_is_gone(each) for each in _held(held)):
                 continue
             if isinstance(container, list):
                 container[:] = held
             else:
                 container.clear()
                 container.update(held)
+
+
+def _is_same(now: Any, held: Any) -> bool:
+    """True when a container holds the very same, in the same order."""
+    if len(now) != len(held):
+        return False
+    if isinstance(held, set):
+        return bool(now == held)
+    if isinstance(held, dict):
+        return all(a == c and b is d for (a, b), (c, d) in zip(now.items(), held.items(), strict=True))
+    return all(a is b for a, b in zip(now, held, strict=True))
 
 
 def _is_gone(value: object, deep: int = 3) -> bool:
@@ -127,9 +169,9 @@ def _is_gone(value: object, deep: int = 3) -> bool:
 
 
 def seen(window: Window) -> list[str]:
-    """All that is to be seen of a window, or was left in its parts, and what it stands on: type, room, files of the workbook."""
-    widgets = [w for w in [window, *window.findChildren(QWidget)] if not _is_passing(w)]
-    parts = sorted(str(of) for widget in widgets if (of := _of(widget)) is not None)
+    """All that is to be seen of a window, and what it stands on: type, room, files of the workbook."""
+    widgets = [w for w in [window, *window.findChildren(QWidget)] if w.isVisible() and not _is_passing(w)]
+    parts = sorted(str(_of(widget)) for widget in widgets)
     book = window.session.book
     files = {m.path for m in book.all(Master)} | {c.profile_path for c in book.all(PrintCondition)}
     ground = [f"{theme.growth()} {window.rooms.name} {window.rooms.room}"]
@@ -148,11 +190,9 @@ def _is_passing(widget: QWidget) -> bool:
     return False
 
 
-def _of(widget: QWidget) -> tuple[object, ...] | None:
-    """A part by its kind, what was left in it, and (while it is seen) its name, words and place; None where nothing is either way."""
-    left = next((look(widget) for kind, look in _LEFT if isinstance(widget, kind)), None)
-    if not widget.isVisible():
-        return None if left is None else (type(widget).__name__, left)
+def _of(widget: QWidget) -> tuple[object, ...]:
+    """A part by its kind, what was left in it, its name, words and place."""
+    left = _left_in(widget)
     words = widget.text() if isinstance(widget, (QLabel, QAbstractButton)) else ""
     place = widget.geometry().getRect() if widget.width() > 1 and not (isinstance(widget, QLabel) and not words) else ()
     return type(widget).__name__, left, widget.accessibleName(), words, widget.isEnabled(), place
@@ -178,7 +218,7 @@ class SharedWindow:
             QTest.qWait(1)
         for _ in range(2):  # what a tray asks for is shown when it is asked again
             self._stand_at_judge()
-        self._memento, self._seen = _Memento(window), seen(window)
+        self._memento, self._hands, self._seen = _Memento(window), _Hands(window), seen(window)
 
     def _stand_at_judge(self) -> None:
         """As a test begins: everything shown as it is now, nothing under way."""
@@ -187,8 +227,6 @@ class SharedWindow:
         everything = Change(frozenset(_TOPICS))
         for view in (self.window, self.window.pair, self.window.stack):  # the session itself stands as it stood
             view._follow(everything)
-        for tray in self.window.stack.trays:
-            tray.refresh()
         wait_until_settled(self.window)
         self.window.verdict.refresh()
         self.window.pair.setFocus()
@@ -210,6 +248,7 @@ class SharedWindow:
         for job in session.jobs.running:
             session.jobs.stop(job)
         self._close_boards()
+        QApplication.sendEvent(window.pair, QEvent(QEvent.Type.Leave))
         window.stack.show_page(None)
         window.stack.fold(False)
         window.rack.fold(True)
@@ -219,6 +258,7 @@ class SharedWindow:
         QTest.qWaitForWindowActive(window)
         QTest.qWait(1)  # what is laid by the room there is comes to lie as it did
         self._memento.put_back()
+        self._hands.put_back()
         window.rooms._apply()
         self._write_back()
         self._stand_at_judge()

@@ -6,6 +6,7 @@ import importlib.util
 import sys
 from collections.abc import Callable
 from dataclasses import replace
+from itertools import chain, repeat
 from pathlib import Path
 from time import monotonic
 from types import ModuleType
@@ -440,7 +441,7 @@ def test_a_tray_that_is_resized_while_it_is_laid_ends_as_it_says(
 ) -> None:
     window.stack.go_to("tune")
     tray = window.stack.trays[AT["tune"]]
-    fits, lay_one = iter([1, 5, 5, 5, 5]), tray._stand_alone
+    fits, lay_one = chain([1], repeat(5)), tray._stand_alone
     monkeypatch.setattr(tray, "_fitting", lambda: next(fits))
     monkeypatch.setattr(tray, "_stand_alone", lambda column: (lay_one(column), tray.arrange()))
     tray._alone = -1

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLabel, QLineEdit
+from PyQt6.QtWidgets import QCheckBox, QDoubleSpinBox, QLabel, QLineEdit
 from pytestqt.qtbot import QtBot
 from tests.desk.conftest import drop_shared, open_window, press, wait_until_settled
 from tests.desk.shared import SharedWindow, seen
@@ -65,6 +65,23 @@ def test_it_stands_as_it_stood_whatever_was_done(shared: SharedWindow) -> None:
     assert window.boards.boards == {} and session.judging.is_current
 
 
+def test_what_was_left_in_parts_that_are_not_seen_is_put_back(shared: SharedWindow) -> None:
+    window = shared.window
+    search = next(w for w in window.findChildren(QLineEdit) if w.accessibleName() == "Search the logbook")
+    boxes = [b for b in window.findChildren(QCheckBox) if not b.isVisible()]
+    fields = [f for f in window.findChildren(QDoubleSpinBox) if not f.isVisible()]
+    ticks, numbers = [b.isChecked() for b in boxes], [f.value() for f in fields]
+    assert not search.isVisible() and len(boxes) >= 3 and len(fields) > 3
+    search.setText("left over")
+    for box in boxes:
+        box.setChecked(not box.isChecked())
+    for field in fields:
+        field.setValue(field.value() + 1)
+    wait_until_settled(window)
+    assert shared.back(), shared.why
+    assert search.text() == "" and [f.value() for f in fields] == numbers and [b.isChecked() for b in boxes] == ticks
+
+
 def test_its_file_holds_what_it_held(shared: SharedWindow) -> None:
     book = shared.window.session.book._workbook
     takes, settings = book.all(Take), dict(book._settings)
@@ -77,13 +94,10 @@ def test_its_file_holds_what_it_held(shared: SharedWindow) -> None:
     again.close()
 
 
-@pytest.mark.parametrize("harm", ["typed", "a part more", "a file changed", "closed"])
+@pytest.mark.parametrize("harm", ["a part more", "a file changed", "closed"])
 def test_what_does_not_come_back_is_given_up(shared: SharedWindow, harm: str) -> None:
     window = shared.window
-    if harm == "typed":
-        search = next(w for w in window.findChildren(QLineEdit) if w.accessibleName() == "Search the logbook")
-        search.setText("left over")
-    elif harm == "a part more":
+    if harm == "a part more":
         QLabel("more", window).show()
     elif harm == "a file changed":
         with Path(window.session.book.all(Master)[0].path).open("ab") as stream:

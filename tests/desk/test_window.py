@@ -440,7 +440,8 @@ def test_learnt_is_offered_never_applied(window: Window, take: Callable[[], Take
 def test_from_verdict_to_the_next_take(window: Window, take: Callable[[], Take]) -> None:
     window.session.takes.choose_condition(next(c for c in window.session.shelf.conditions if c.paper == "Sluice Gloss"))
     wait_until_settled(window)
-    assert window.session.logbook.lesson is None, "nothing was printed on it yet"
+    before = window.session.logbook.lesson
+    assert before is not None and before.mine == 0, "other papers alone teach it"
     window.stack.go(7)
     board = window.boards.shown
     assert isinstance(board, VerdictBoard)
@@ -453,6 +454,7 @@ def test_from_verdict_to_the_next_take(window: Window, take: Callable[[], Take])
     assert (
         after is not None and after.mine == 1 and 0 < after.values["lightness"] < 2 / 3
     )  # one print is not the whole of it
+    assert after.values["lightness"] > before.values["lightness"]
     assert window.ribbon.buttons[7].state.ring == "full"
 
 

@@ -60,6 +60,7 @@ class Logbook:
         self._now, self._takes = now, takes
         self._lines: LastUsed[list[LessonPoint]] = LastUsed(4, None)
         self._estimates: LastUsed[dict[str, Estimate]] = LastUsed(16, None)
+        self._lessons: LastUsed[Lesson | None] = LastUsed(4, None)
 
     @property
     def entries(self) -> list[LogEntry]:
@@ -86,8 +87,9 @@ class Logbook:
         take, screen = self._now.take, self._screen.record
         if take is None:
             return None
-        card = self._shelf.get(take.condition)
-        return learnt(self.entries, take.condition, screen.lux, screen.white, take.recipe, screen.kelvin, card)
+        log, card = tuple(self.entries), self._shelf.get(take.condition)
+        asked = take.condition, screen.lux, screen.white, take.recipe, screen.kelvin, card
+        return self._lessons.get((log, *asked), lambda: learnt([*log], *asked))
 
     @property
     def reason(self) -> Reason | None:

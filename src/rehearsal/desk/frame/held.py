@@ -42,7 +42,8 @@ class HeldKeys(QObject):
 
     def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
         """Take held keys out of the stream of events."""
-        if event is not None and event.type() == QEvent.Type.WindowDeactivate and self._holding:
+        # every event of the program comes by here: what is cheap to ask is asked first
+        if self._holding and event is not None and event.type() == QEvent.Type.WindowDeactivate:
             self._let_go(self._holding)  # its release is another window's
         if isinstance(event, QKeyEvent) and event.type() in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
             if QKeySequence(event.key()).toString() in HOLD_KEYS:

@@ -13,12 +13,15 @@ class FlowLayout(QLayout):
         super().__init__()
         self._gap, self._line_gap = gap, line_gap
         self._items: list[QLayoutItem] = []
+        #: Heights by width, as long as nothing in it changes: a window asks for them hundreds of times while it is laid out.
+        self._heights: dict[int, int] = {}
         self.setContentsMargins(0, 0, 0, 0)
 
     def addItem(self, item: QLayoutItem | None) -> None:
         """Part of the layout's contract."""
         if item is not None:
             self._items.append(item)
+            self.invalidate()
 
     def count(self) -> int:
         """Number of items."""
@@ -30,6 +33,7 @@ class FlowLayout(QLayout):
 
     def takeAt(self, index: int) -> QLayoutItem | None:
         """Take an item out."""
+        self._heights.clear()
         return self._items.pop(index) if 0 <= index < len(self._items) else None
 
     def expandingDirections(self) -> Qt.Orientation:
@@ -42,7 +46,14 @@ class FlowLayout(QLayout):
 
     def heightForWidth(self, width: int) -> int:
         """Height of all lines."""
-        return self._flow(QRect(0, 0, width, 0), move=False)
+        if width not in self._heights:
+            self._heights[width] = self._flow(QRect(0, 0, width, 0), move=False)
+        return self._heights[width]
+
+    def invalidate(self) -> None:
+        """A part wants another size, comes or goes."""
+        self._heights.clear()
+        super().invalidate()
 
     def setGeometry(self, rect: QRect) -> None:
         """Place everything."""

@@ -170,14 +170,30 @@ class PlainTable(QTableWidget):
             if head is not None:
                 head.setTextAlignment(_RIGHT)
 
-    def put(self, row: int, texts: Sequence[str], tips: Sequence[str]) -> None:
-        """The words of a row, each with what the pointer tells there."""
-        for column, (text, tip) in enumerate(zip(texts, tips, strict=True)):
-            item = QTableWidgetItem(text)
-            item.setToolTip(tip)
-            if column in self._figures:
-                item.setTextAlignment(_RIGHT)
-            self.setItem(row, column, item)
+    def fill(self, rows: list[list[str]]) -> None:
+        """The words of all rows, which the pointer tells in full; nobody is told that they changed."""
+        if rows == self._words:
+            return
+        head = self.horizontalHeader()
+        head.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)  # columns are measured once, not for each cell
+        with QSignalBlocker(self):
+            self.setRowCount(len(rows))
+            for i, texts in enumerate(rows):
+                for column, text in enumerate(texts):
+                    self.setItem(i, column, self._cell(column, text))
+        head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+
+    @property
+    def _words(self) -> list[list[str]]:
+        items = ([self.item(row, c) for c in range(self.columnCount())] for row in range(self.rowCount()))
+        return [[item.text() if item is not None else "" for item in row] for row in items]
+
+    def _cell(self, column: int, text: str) -> QTableWidgetItem:
+        item = QTableWidgetItem(text)
+        item.setToolTip(text)
+        if column in self._figures:
+            item.setTextAlignment(_RIGHT)
+        return item
 
 
 def dress_table(made: QTableWidget, heads: tuple[str, ...], name: str, row_height: int) -> None:

@@ -262,15 +262,12 @@ class PinsPage(QWidget):
         pins = take.marks.pins if take else ()
         self._away.setEnabled(bool(pins))
         if picture is None:
-            self.table.setRowCount(0)
+            self.table.fill([])
             return
-        self.table.setRowCount(len(pins))
         w, h = picture.size
-        for row, (x, y) in enumerate(pins):
-            reading = self._session.inquiries.read(x * w, y * h)
-            cells = ("", "", "", "") if reading is None else pin_cells(reading)
-            texts = (str(row + 1), *cells)
-            self.table.put(row, texts, texts)
+        readings = [self._session.inquiries.read(x * w, y * h) for x, y in pins]
+        cells = [("", "", "", "") if reading is None else pin_cells(reading) for reading in readings]
+        self.table.fill([[str(number), *words] for number, words in enumerate(cells, 1)])
 
 
 def pin_cells(reading: PixelReading) -> tuple[str, str, str, str]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
 from rehearsal.core.screen.lessons import reason_words
@@ -135,11 +134,8 @@ class LogTray(Tray):
         line = [(p.entry.when, -p.stops, p.doubt) for p in session.logbook.lesson_line]
         pictures = {digest: rgb_image(rgb) for digest, rgb in littles.items() if any(p.key == digest for p in points)}
         self.timeline.show_prints(points, line, pictures, past.chosen)
-        with QSignalBlocker(self.table):
-            self.table.setRowCount(len(shown))
-            for row, e in enumerate(reversed(shown)):
-                cells = row_of(e)
-                self.table.put(row, [cells[i] for i in _SHOWN], [cells[i] for i in _SHOWN])
+        cells = [row_of(e) for e in reversed(shown)]
+        self.table.fill([[row[i] for i in _SHOWN] for row in cells])
         show_choice(self.verdict, past.verdict)
 
     def _show_learnt(self) -> None:
