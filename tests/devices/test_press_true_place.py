@@ -57,10 +57,10 @@ def test_a_skew_is_measured_and_the_next_page_lies_where_it_was_planned(machine:
     page = compose(Sheet("A4", place="40,60"), [PrintSize(10.0, 15.0)])
 
     def make(_number: int, size: PrintSize, room: object) -> None:
-        room(size.pixels(300))[...] = 0  # type: ignore[operator]
+        room(size.pixels(200))[...] = 0  # type: ignore[operator]
 
-    drawn = as_fed(draw_page(page, 300, 3, np.uint8, make, Ink(np.zeros(3)), Mending(W, H, found)), page.feeds_left)
-    plain = as_fed(draw_page(page, 300, 3, np.uint8, make, Ink(np.zeros(3)), Mending(W, H)), page.feeds_left)
+    drawn = as_fed(draw_page(page, 200, 3, np.uint8, make, Ink(np.zeros(3)), Mending(W, H, found)), page.feeds_left)
+    plain = as_fed(draw_page(page, 200, 3, np.uint8, make, Ink(np.zeros(3)), Mending(W, H)), page.feeds_left)
     corners = []
     for each in (drawn, plain):
         print_ = _printed(press, each, gloss)

@@ -102,16 +102,20 @@ class SimulatedPress:
             medium, feed: as they are set; minutes: since it was printed; scale: per cent, set in a driver.
         """
         to_xyz = Transform([Step(sheet.profile), Step(xyz_profile(), "absolute")])
-        flat = page.reshape(-1, page.shape[2]) / float(np.iinfo(page.dtype).max)
-        xyz = np.maximum(to_xyz.apply(flat), 0.0).reshape(*page.shape[:2], 3)
-        bare = np.full((1, page.shape[2]), 0.0 if page.shape[2] == 4 else 1.0)
-        white = np.maximum(to_xyz.apply(bare)[0], 1e-6)
-        seen = self._toned(xyz / white, *self._tones(sheet, medium, minutes)) * white
+        most = np.iinfo(page.dtype).max
+        bare = 0 if page.shape[2] == 4 else most
+        white = np.maximum(to_xyz.apply(np.full((1, page.shape[2]), bare / most))[0], 1e-6)
+        inked = (page != bare).any(axis=2)
+        xyz = np.maximum(to_xyz.apply(page[inked] / float(most)), 0.0)
+        seen = _bare(white, page.shape)
+        seen[:, inked] = (self._toned(xyz / white, *self._tones(sheet, medium, minutes)) * white).T
         kind = family(sheet.surface, sheet.texture)
         sigma = SIGMA_UM.get(kind, 0.0) / 1000 * per_mm
         if sigma > 0.15:
-            seen = np.stack([ndimage.gaussian_filter(seen[..., c], sigma, mode="nearest") for c in range(3)], axis=-1)
-        return SeenPrint(self._fed(seen, per_mm, white, self._place(feed), scale / 100), per_mm, white)
+            for plane in seen:
+                ndimage.gaussian_filter(plane, sigma, mode="nearest", output=plane)
+        fed = self._fed(seen, per_mm, white, self._place(feed), scale / 100)
+        return SeenPrint(np.moveaxis(fed, 0, -1), per_mm, white)
 
     @staticmethod
     def _toned(relative: np.ndarray, stops: float, mired: float, black: float) -> np.ndarray:
@@ -125,20 +129,27 @@ class SimulatedPress:
 
     @staticmethod
     def _fed(xyz: np.ndarray, per_mm: float, white: np.ndarray, place: TruePlace, scale: float) -> np.ndarray:
-        """Shifted, stretched and turned by the feed, about the sheet's middle; bare paper comes in at the edges."""
+        """XYZ (3, h, w) shifted, stretched and turned by the feed, about the sheet's middle; bare paper comes in at the edges."""
         if place == TruePlace() and scale == 1:
             return xyz
-        high, wide = xyz.shape[:2]
+        high, wide = xyz.shape[1:]
         turned = place.turned / 1000
         # rows and columns: y goes down, x to the right
         forth = np.array([[(1 + place.along / 100) * scale, turned], [-turned, (1 + place.across / 100) * scale]])
         back = np.linalg.inv(forth)
         middle = np.array([(high - 1) / 2, (wide - 1) / 2])
         offset = middle - back @ (middle + np.array([place.down, place.right]) * per_mm)
-        made = [
-            ndimage.affine_transform(xyz[..., c], back, offset, order=1, mode="constant", cval=float(white[c])) for c in range(3)
-        ]  # fmt: skip
-        return np.stack(made, axis=-1)
+        made = np.empty_like(xyz)
+        for plane, out, edge in zip(xyz, made, white, strict=True):
+            ndimage.affine_transform(plane, back, offset, output=out, order=1, mode="constant", cval=float(edge))
+        return made
+
+
+def _bare(white: np.ndarray, shape: tuple[int, ...]) -> np.ndarray:
+    """XYZ (3, h, w) of a sheet without ink."""
+    made = np.empty((3, *shape[:2]), dtype=np.float32)
+    made[:] = white[:, None, None]
+    return made
 
 
 def seen_in(seen: SeenPrint, kelvin: float, lux: float) -> np.ndarray:
