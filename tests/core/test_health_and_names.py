@@ -10,6 +10,7 @@ from tests.conftest import demo_profile
 
 from rehearsal.core.icc import Profile, write
 from rehearsal.core.icc.standard import working_space
+from rehearsal.core.making import builder
 from rehearsal.core.making.builder import build
 from rehearsal.core.papers.comparing import band_edges, compare_profiles, hue_words, overlap, share_beyond, volume_map
 from rehearsal.core.papers.facts import measure
@@ -225,7 +226,10 @@ def test_gloss_against_cotton(gloss: Profile, dune: Profile, rng: np.random.Gene
     assert "gloss holds more" in hue_words(pair, ("gloss", "cotton"))
 
 
-def test_a_profile_that_is_out_of_date_is_suspected(dune: Profile, rng: np.random.Generator) -> None:
+def test_a_profile_that_is_out_of_date_is_suspected(
+    dune: Profile, rng: np.random.Generator, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(builder, "_BACK_NODES", 17)  # what is asked lies in the way there
     worn = SimulatedPrinter(DUNE, machine=3, spread=7.0)
     table = parse(measure_chart(worn, "worn", 3, chart_patches(6, 20)))[0]
     rgb, xyz = table.columns(["RGB_R", "RGB_G", "RGB_B"]) / 100, table.columns(["XYZ_X", "XYZ_Y", "XYZ_Z"]) / 100

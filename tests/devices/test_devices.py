@@ -11,6 +11,7 @@ from rehearsal.core.colour.difference import delta_e_2000
 from rehearsal.core.colour.lab import xyz_to_lab
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, Step, Transform, lab_profile
+from rehearsal.core.making import builder
 from rehearsal.core.making.builder import build, fit
 from rehearsal.core.papers.facts import measure, neutral_ramp
 from rehearsal.core.papers.model import paper_model
@@ -129,7 +130,8 @@ def test_forward_model_on_real_readings(name: str) -> None:
     assert gap.mean() <= 0.5
 
 
-def test_profile_from_real_readings() -> None:
+def test_profile_from_real_readings(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(builder, "_BACK_NODES", 17)  # the way back is not what is looked at
     rgb, xyz = _press_as_rgb("FOGRA39L.ti3")
     profile = Profile(build(rgb, xyz, "a real press without black"))
     model = paper_model(profile)

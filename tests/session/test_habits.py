@@ -117,7 +117,7 @@ def test_the_lightness_kept_with_a_picture(desk: Desk) -> None:
     assert not s.habits.keeps_lift
     s.takes.change_recipe(by_hand(lightness=1 / 3, contrast=4))
     s.habits.keep_lift()
-    assert {n: v for n, v in desk.take.recipe.total.items() if v} == pytest.approx({"lightness": 1 / 3, "contrast": 4})
+    assert {n: v for n, v in desk.take.recipe.total.items if v} == pytest.approx({"lightness": 1 / 3, "contrast": 4})
     step, hand = desk.take.recipe.step(PICTURE), desk.take.recipe.step(HAND)
     assert step is not None and step.values["lightness"] == pytest.approx(1 / 3, abs=1e-6)
     assert hand is not None and hand.values == Values.of(contrast=4) and not s.habits.keeps_lift

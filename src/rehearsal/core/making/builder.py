@@ -12,7 +12,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy import ndimage
+from scipy import ndimage, spatial
 from scipy.interpolate import RBFInterpolator
 
 from rehearsal.core.colour.lab import compensate_xyz, lab_to_xyz, xyz_to_lab
@@ -154,16 +154,14 @@ class _Inverse:
         self.table = forward
         self.solid = build_solid(forward, 3, step=1.5)
         self.black = float(forward[:, 0].min())
-        self._coarse = forward.reshape(_FORWARD_NODES, _FORWARD_NODES, _FORWARD_NODES, 3)[::4, ::4, ::4].reshape(-1, 3)
+        coarse = forward.reshape(_FORWARD_NODES, _FORWARD_NODES, _FORWARD_NODES, 3)[::4, ::4, ::4].reshape(-1, 3)
+        self._coarse = spatial.cKDTree(coarse)
         self._coarse_device = _cube(9)
 
     def device(self, lab: np.ndarray) -> np.ndarray:
         """Device values (m, 3) of the nearest printable colours, by two searches one after the other."""
         inner = _towards_grey(lab, self.solid, self.black)
-        start = np.empty_like(inner)
-        for i in range(0, len(inner), 4000):
-            gap = ((inner[i : i + 4000, None] - self._coarse) ** 2).sum(axis=2)
-            start[i : i + 4000] = self._coarse_device[np.argmin(gap, axis=1)]
+        start = self._coarse_device[self._coarse.query(inner)[1]]
         first = nearest(inner, start, self.table, 3.0, 0.01)[0]
         return nearest(lab, first, self.table, 3.0, 0.01)[0]
 
