@@ -34,7 +34,7 @@ from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.demo.make import demo_folder, make_demo
-from rehearsal.demo.pictures import demo_picture, demo_pictures
+from rehearsal.demo.pictures import DEMO_FOLDER, demo_picture
 from rehearsal.session import judging as session_judging
 from rehearsal.session import roads as session_roads
 from rehearsal.workbook.masters import make_master
@@ -52,10 +52,9 @@ PRESS = Path("/usr/share/color/icc/ghostscript/default_cmyk.icc")
 
 @pytest.fixture(scope="session", autouse=True)
 def run_home(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """Where what is made at first use is made once for the run: the demo's pictures, kept tables."""
-    home = made_once(tmp_path_factory, "home", lambda path: (path / "rehearsal").mkdir(parents=True))
+    """Where what is made at first use is made for the whole run: the demo's pictures, kept tables."""
+    home = made_once(tmp_path_factory, "home", lambda path: (path / "rehearsal" / DEMO_FOLDER).mkdir(parents=True))
     os.environ["XDG_DATA_HOME"], os.environ["XDG_CACHE_HOME"] = str(home), str(home / "cache")
-    made_once(tmp_path_factory, "demo-pictures", lambda _path: demo_pictures())
     return home
 
 
@@ -64,8 +63,7 @@ def own_home(run_home: Path, tmp_path_factory: pytest.TempPathFactory, monkeypat
     """Nothing of a test reaches the user's files; tables that depend on profiles alone are kept for the whole run."""
     home = tmp_path_factory.mktemp("home")
     (home / "rehearsal").mkdir()
-    for made in (run_home / "rehearsal").glob("demo-pictures-*"):
-        (home / "rehearsal" / made.name).symlink_to(made)
+    (home / "rehearsal" / DEMO_FOLDER).symlink_to(run_home / "rehearsal" / DEMO_FOLDER)
     monkeypatch.setenv("XDG_DATA_HOME", str(home))
     monkeypatch.setenv("CUPS_SERVER", "127.0.0.1:1")  # no test finds the queues of the machine it runs on
 

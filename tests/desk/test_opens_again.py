@@ -12,7 +12,7 @@ from tests.known import known_already
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import space_path
 from rehearsal.demo.make import demo_folder
-from rehearsal.demo.pictures import _EDITION
+from rehearsal.demo.pictures import DEMO_FOLDER
 from rehearsal.desk.boards.holder import BOARDS
 from rehearsal.desk.frame.stations import AT, STATIONS
 from rehearsal.desk.frame.window import Window
@@ -105,7 +105,7 @@ def test_a_demo_whose_pictures_cannot_be_made_is_one_line(
     from rehearsal.desk import start
 
     (tmp_path / "rehearsal").mkdir()
-    (tmp_path / "rehearsal" / f"demo-pictures-{_EDITION}").write_text("a file where a folder should be")
+    (tmp_path / "rehearsal" / DEMO_FOLDER).write_text("a file where a folder should be")
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
     monkeypatch.setattr(start, "QApplication", lambda _: QtAppInUse())
     monkeypatch.setattr(start, "_install_hooks", lambda _bus=None: None)

@@ -15,8 +15,8 @@ from rehearsal.core.picture.write import write_picture
 from rehearsal.core.work.pool import side_by_side
 from rehearsal.workbook.home import data_home
 
-#: Rises when the shipped pictures, or what is made of them, change.
-_EDITION = 3
+#: Its number rises when the shipped pictures, or what is made of them, change.
+DEMO_FOLDER = "demo-pictures-3"
 #: Significant bits of a made master: its grain is several steps wide, so that nothing bands, and it packs well.
 _BITS = 9
 _PPI = 300.0
@@ -42,7 +42,7 @@ def demo_picture(name: str) -> Path:
     """
     if name in _AS_SHIPPED:
         return _shipped(name)
-    folder = data_home() / f"demo-pictures-{_EDITION}"
+    folder = data_home() / DEMO_FOLDER
     path = folder / name
     if not path.exists():
         try:
