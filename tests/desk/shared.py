@@ -227,6 +227,8 @@ class SharedWindow:
         everything = Change(frozenset(_TOPICS))
         for view in (self.window, self.window.pair, self.window.stack):  # the session itself stands as it stood
             view._follow(everything)
+        for tray in self.window.stack.trays:  # tests look into those that are not shown as well
+            tray.refresh()
         wait_until_settled(self.window)
         self.window.verdict.refresh()
         self.window.pair.setFocus()

@@ -45,7 +45,7 @@ class Desk:
             session = self.session
             busy = session.jobs.running or session.roads.is_settling
             calm[0] = 0 if busy or not session.judging.is_current else calm[0] + 1
-            return calm[0] > 8
+            return calm[0] > 3
 
         self.until(quiet)
 
