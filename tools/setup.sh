@@ -65,6 +65,8 @@ make_venv() {
   say "installing Python packages ($wanted)"
   local list=""
   for file in $wanted; do list="$list -r $file"; done
+  # what the checks never import need not be compiled
+  [ "$1" = check ] && list="--no-compile $list"
   # shellcheck disable=SC2086
   .venv/bin/python -m pip install --quiet --disable-pip-version-check $list
   .venv/bin/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation --editable .

@@ -14,7 +14,7 @@ from rehearsal.core.values.queue import SentState
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.sheet import Sheet
-from rehearsal.session.book import _DEPTH
+from rehearsal.session.book import _DEPTH, Operation
 from rehearsal.session.history import is_of, moment_of
 from rehearsal.session.prints import _after
 from rehearsal.workbook.values import PrintJob, Take, Written
@@ -65,6 +65,33 @@ def test_only_a_page_that_is_over_without_a_print_is_printed_again(desk: Desk, s
     s.prints.again(job)
     kept = s.book.get(PrintJob, job.id)
     assert kept is not None and kept.state == after and bool(kept.number) is (state == after)
+
+
+def test_a_copy_has_no_name_of_its_own_yet(desk: Desk) -> None:
+    s = desk.session
+    s.takes.change("name", name="for the hall")
+    s.takes.duplicate()
+    assert desk.take.name == "" and desk.take.recipe == s.takes.of(desk.take.master)[0].recipe
+
+
+def test_what_was_put_back_is_not_offered_again(desk: Desk) -> None:
+    s = desk.session
+    s.takes.duplicate()
+    gone, name = desk.take, s.takes.name_of(desk.take)
+    s.takes.remove(gone)
+    assert s.takes.removed == name
+    s.takes.restore()
+    assert s.takes.removed == "" and s.book.get(Take, gone.id) == gone
+    s.takes.remove(gone)
+    s.takes.undo()
+    assert s.takes.removed == "", "undone is put back as well"
+
+
+def test_an_operation_knows_what_it_made() -> None:
+    old, made, changed = Take(id=1), Take(id=2), Take(id=1, name="now named")
+    done = Operation("some", 0, (old, None), (changed, made))
+    assert done.is_new(made) and not done.is_new(changed) and not done.is_new(old)
+    assert not done.turned.is_new(old), "taken back, it was there before"
 
 
 def test_a_copy_and_a_take_on_another_paper_are_not_written(desk: Desk) -> None:
