@@ -5,10 +5,12 @@ from dataclasses import replace
 import pytest
 
 from rehearsal.core.errors import QueueError
-from rehearsal.core.sheet.atprinter import hand_steps, weight_gsm
+from rehearsal.core.proof.judging import Cut
+from rehearsal.core.sheet.atprinter import hand_steps, is_large, weight_gsm
 from rehearsal.core.sheet.caution import Caution
 from rehearsal.core.sheet.cautions import looked_at
-from rehearsal.core.sheet.composing import compose
+from rehearsal.core.sheet.composing import Lettering, Page, compose
+from rehearsal.core.sheet.onpage import _lettering_cautions
 from rehearsal.core.sheet.putright import MENDS, Parts, put_right
 from rehearsal.core.sheet.queueing import job_options, left_on, set_word, size_word, wanted_word, with_word
 from rehearsal.core.sheet.request import TicketRequest
@@ -310,3 +312,30 @@ def test_hands_have_their_steps() -> None:
     assert steps[:2] == ("Brush off dust.", "Push until it is taken.") and "Thick sheet" in steps[2] and len(steps) == 4
     assert hand_steps(replace(card, lab=True)) == ()
     assert weight_gsm("310 g/m²") == 310 and weight_gsm("heavy") == 0
+
+
+def test_nothing_is_concluded_from_what_nobody_told() -> None:
+    assert "feed" not in _found(_with({"feed": "top"}, {"feed": ""}))
+    assert "coat-missing" not in _found(_with(card={"surface": "gloss", "ink": "photo black", "gloss_coat": ""}))
+    assert "ink-set" not in _found(_with(inks=("",), card={"ink_set": "ten inks"}))
+    assert "ink-set" not in _found(_with(inks=("another set",), card={"ink_set": ""}))
+
+
+@pytest.mark.parametrize(("sheet", "large"), [("A5", False), ("A4", False), ("A3", True), ("A3+", True), ("A2", True)])
+def test_a_sheet_is_large_from_a3_on(sheet: str, large: bool) -> None:
+    # ISO 216: A3 is 1,247 cm², A4 624
+    assert is_large(replace(REQUEST, rendition=replace(PRINTED, sheet=Sheet(sheet)))) is large
+
+
+@pytest.mark.parametrize(("share", "said"), [(0.09, False), (0.1, True), (0.5, True)])
+def test_what_a_space_cuts_is_spoken_of_from_a_tenth_of_a_per_cent(share: float, said: bool) -> None:
+    request = replace(_with({"route": "space", "space": "sRGB"}), cut=Cut(share, 2.5))
+    assert ("space-cuts" in _found(request)) is said
+
+
+def test_a_mark_is_as_wide_as_it_is_high() -> None:
+    # four capitals of 3 mm are 12 mm: from 5 mm off the edge no ink reaches it fits at 13, not at 11
+    for at, fits in ((13.0, True), (11.0, False)):
+        line = Lettering("", 324.0 - at, 200.0, "left", 3.0, picture="mark.png")
+        page = Page(329.0, 483.0, (5.0, 5.0, 5.0, 5.0), False, (), lettering=(line,))
+        assert (_lettering_cautions(page) == []) is fits, at

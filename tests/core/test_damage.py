@@ -46,6 +46,16 @@ def test_depths_are_newly_blocked_at_this_papers_black() -> None:
     assert lost_tones(plain, tuned, 20.0) == [], "0.4 % are few"
 
 
+@pytest.mark.parametrize(("columns", "said"), [(2, False), (6, True)])
+def test_modelling_is_spoken_of_when_more_than_three_per_cent_of_it_go(columns: int, said: bool) -> None:
+    rng = np.random.default_rng(2)
+    master = np.zeros((120, 120, 3))
+    master[..., 0] = 50 + rng.normal(0, 6, (120, 120))
+    flat = master.copy()
+    flat[:, :columns, 0] = 50  # two columns of 120 are 1.7 %, six are 5 %; the windows at their edge keep a part
+    assert bool(fallen_modelling(master, master, flat)) is said
+
+
 def test_modelling_that_falls_is_said_with_both_figures(rng: np.random.Generator) -> None:
     light = 50 + 12 * np.sin(np.arange(120) / 4)[None, :] + np.zeros((120, 1))
     master = np.stack([light, np.zeros_like(light), np.zeros_like(light)], axis=-1)

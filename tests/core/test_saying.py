@@ -28,6 +28,7 @@ from rehearsal.core.proof.saying import (
 )
 from rehearsal.core.values.destination import Destination, space_path
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import about_stops, amount
 
 R, N, P = Rendering("relative", True), Rendering("relative", False), Rendering("perceptual", True)
 PAPERS = ("SK24_WhiteDune_Hi.icc", "SK24_SluiceGloss_Hi.icc", "OS17_OldQuay_Fine.icc")
@@ -96,6 +97,8 @@ def test_most_is_said_above_half_of_all_of_that_hue_together() -> None:
     assert leading_hue(two, 11.0) == "the largest part orange by ΔE₀₀ 4"
     assert leading_hue(two, 30.0).startswith("the largest part orange")
     assert leading_hue([_area("grey", 0.0, 9.0, "too_dark")], 5.0) == ""
+    small = [_area("orange", 8.0, median=3.0), _area("orange", 0.5, median=9.0)]
+    assert leading_hue(small, 10.0) == "most of it orange by ΔE₀₀ 3", "by what the area does that loses most"
 
 
 @pytest.fixture(scope="module")
@@ -346,3 +349,19 @@ def test_a_working_space_has_no_paper_to_be_colder_than() -> None:
     assert space.bare_paper is None and near_whites(bluish, space.bare_paper).share == 0.0
     assert near_white_area(bluish, near_whites(bluish, space.bare_paper)) is None
     assert near_whites(bluish, paper.bare_paper).share == 100.0
+
+
+@pytest.mark.parametrize(
+    ("stops", "said"),
+    [
+        (1 / 6, "⅙ stop"), (-1 / 3, "⅓ stop"), (0.5, "½ stop"), (0.25, "about ⅓ stop"), (0.45, "about ½ stop"),
+        (0.13, "about ⅙ stop"), (0.08, "hardly anything"),
+    ],
+)  # fmt: skip
+def test_sizes_in_stops_are_told_by_the_nearest_sixth(stops: float, said: str) -> None:
+    assert about_stops(stops) == said
+
+
+@pytest.mark.parametrize(("value", "said"), [(6.0, "+6"), (-6.0, "-6"), (0.0, "0")])
+def test_an_amount_says_which_way_it_goes(value: float, said: str) -> None:
+    assert amount("contrast", value).replace("−", "-").startswith(said)

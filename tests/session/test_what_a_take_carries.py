@@ -123,6 +123,17 @@ def test_each_part_of_a_print_is_a_state_that_is_gone_back_to(desk: Desk, change
     assert len(s.history.of(desk.take)) == 2, "a state come back to is not a new one"
 
 
+def test_forty_states_are_kept_and_those_with_a_name_beside_them(desk: Desk) -> None:
+    s = desk.session
+    for i in range(45):
+        s.takes.change_recipe(by_hand(contrast=i % 50 + 1))
+        if i == 1:
+            s.book.note(replace(s.history.of(desk.take)[-1], name="kept"))
+    states = s.history.of(desk.take)
+    assert len([m for m in states if not m.name]) == 40 and [m.name for m in states if m.name] == ["kept"]
+    assert is_of(states[-1], desk.take), "the newest are kept"
+
+
 def test_a_state_is_of_the_take_it_was_noted_of(desk: Desk) -> None:
     s, first = desk.session, desk.take
     s.takes.change_recipe(by_hand(contrast=4))
