@@ -16,7 +16,7 @@ import pytest
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QPushButton, QWidget
-from tests.desk.conftest import press, read_page, wait_until_settled
+from tests.desk.conftest import press, read_page, until, wait_until_settled
 
 from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import by_hand
@@ -284,8 +284,7 @@ def test_undo_and_redo_stand_on_the_screen_and_say_what_they_do(window: Window, 
     assert take().rendering == Rendering() and parts.redo_button.text() == "Redo intent"
     flashes = window.stack.judge.findChildren(Flash)
     assert len(flashes) == 1, "what has changed is framed"
-    QTest.qWait(700)
-    assert window.stack.judge.findChildren(Flash) == []
+    until(lambda: window.stack.judge.findChildren(Flash) == [])
     _button(parts, "Redo intent").click()
     assert take().rendering == Rendering("perceptual")
 
@@ -523,7 +522,7 @@ def test_an_empty_start_has_three_buttons_and_no_live_tools(tmp_path: Path, qtbo
         window.session.incoming.open_files([str(tmp_path / name)])
         QTest.qWait(300)
     assert "one.tif" in window.message.text and _button(window.message, "Seen, 1 more").isVisible()
-    assert walker.overlaid(window) == [] == walker.cut_texts(window)
+    until(lambda: walker.overlaid(window) == [] == walker.cut_texts(window))
     _button(window.message, "Seen, 1 more").click()
     assert "two.tif" in window.message.text and _button(window.message, "Seen").isVisible()
     window.close()
