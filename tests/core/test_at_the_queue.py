@@ -7,7 +7,7 @@ import pytest
 
 from rehearsal.core.errors import QueueError
 from rehearsal.core.sheet.atprinter import IDLE_DAYS, is_large, printer_cautions
-from rehearsal.core.sheet.causes import _drawn, causes
+from rehearsal.core.sheet.causes import _OF, _drawn, causes
 from rehearsal.core.sheet.queueing import is_grey, job_options, left_on, set_word, size_word, wanted_word, with_word
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import PrintCondition
@@ -220,3 +220,18 @@ def test_shares_of_causes_add_up_and_the_likeliest_comes_first() -> None:
     for look in ("never", "twice", "magenta", "grey", "dark", "faded", "banded", "soft"):
         shares = [cause.likely for cause in causes(look, HandOver(queue="hall"), CARD, True)]
         assert sum(shares) == pytest.approx(1) and shares == sorted(shares, reverse=True)
+
+
+@pytest.mark.parametrize("look", list(_OF))
+def test_causes_of_a_look_are_shares_of_one(look: str) -> None:
+    shares = [share for _cause, share in _OF[look]]
+    assert sum(shares) == pytest.approx(1.0), "one of them is the cause"
+    assert shares == sorted(shares, reverse=True) and len({cause for cause, _share in _OF[look]}) == len(shares)
+
+
+def test_bands_are_darker_at_their_edges_than_they_are_uneven() -> None:
+    grey = np.full((480, 40, 3), 0.5)
+    light = _drawn(grey, "banded", np.ones(3))[:, 0, 0] / 0.5 - 1
+    levels = np.unique(np.round(np.abs(light), 6))
+    assert len(levels) == 2 and levels[0] == pytest.approx(levels[1] / 4), "a quarter of the edge, either way"
+    assert np.isclose(light, -levels[0]).any() and np.isclose(light, levels[0]).any()
