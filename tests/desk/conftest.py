@@ -90,15 +90,6 @@ def _shares(test: pytest.Function) -> bool:
     return "window" in names and "demo_book" not in names and not test.get_closest_marker("own_window")
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Tests that share a window come one after the other: it goes as soon as a test has its own."""
-    items.sort(key=lambda item: "desk" in item.path.parts and not _keeps_shared(item))
-
-
-def _keeps_shared(item: pytest.Item) -> bool:
-    return isinstance(item, pytest.Function) and _shares(item)
-
-
 @pytest.fixture(scope="session", autouse=True)
 def _no_window_is_left() -> Iterator[None]:
     yield

@@ -504,6 +504,8 @@ def test_the_first_judgement_draws_its_lines_once(window: Window) -> None:
 
 
 def test_an_empty_start_has_three_buttons_and_no_live_tools(tmp_path: Path, qtbot: object) -> None:
+    QApplication.setStyle("Fusion")
+    theme.load_fonts()
     window = make_window(Workbook(tmp_path / "book.sqlite"), [])
     window.show()
     QTest.qWait(60)

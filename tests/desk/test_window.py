@@ -153,6 +153,7 @@ def test_hold_space_for_the_other_picture(window: Window) -> None:
     np.testing.assert_array_equal(_inside(window, 1), proof)
 
 
+@pytest.mark.own_window
 def test_enter_presses_the_button_with_the_focus(window: Window, take: Callable[[], Take]) -> None:
     window.stack.go(4)
     _amount(window, "Contrast").setFocus()
@@ -310,6 +311,7 @@ def test_readout_under_the_pointer(window: Window) -> None:
     assert "picture" in text and "ΔE₀₀" in text and "too saturated" in text
 
 
+@pytest.mark.own_window
 def test_rooms_are_neutral(window: Window) -> None:
     for name in ROOMS:
         window.rooms.set(name)
