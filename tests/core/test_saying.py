@@ -26,7 +26,11 @@ from rehearsal.core.proof.saying import (
     short_loss,
     verdict_sentence,
 )
+from rehearsal.core.tuning.summing import lightness_words
+from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.destination import Destination, space_path
+from rehearsal.core.values.place import Ellipse
+from rehearsal.core.values.recipe import Recipe, Step
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.words import about_stops, amount
 
@@ -365,3 +369,12 @@ def test_sizes_in_stops_are_told_by_the_nearest_sixth(stops: float, said: str) -
 @pytest.mark.parametrize(("value", "said"), [(6.0, "+6"), (-6.0, "-6"), (0.0, "0")])
 def test_an_amount_says_which_way_it_goes(value: float, said: str) -> None:
     assert amount("contrast", value).replace("−", "-").startswith(said)
+
+
+def test_lightness_at_a_place_is_no_part_of_the_sum_for_all() -> None:
+    light, hand = Step("light", Values.of(lightness=1 / 3)), Step("hand", Values.of(lightness=1 / 6))
+    both = lightness_words(Recipe((light, hand)))
+    assert both.endswith("= ½ stop")
+    placed = replace(hand, place=Ellipse((0.5, 0.5), (0.2, 0.1)))
+    assert lightness_words(Recipe((light, placed))) == "", "one that acts everywhere is left"
+    assert lightness_words(Recipe((light, hand, replace(placed, name="sky")))) == both
