@@ -33,13 +33,13 @@ from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
-from rehearsal.demo.make import demo_folder, make_demo
+from rehearsal.demo import make as demo_make
+from rehearsal.demo.make import demo_folder
 from rehearsal.demo.pictures import DEMO_FOLDER, demo_picture
 from rehearsal.session import judging as session_judging
 from rehearsal.session import roads as session_roads
-from rehearsal.workbook.masters import make_master
 from rehearsal.workbook.store import Workbook
-from rehearsal.workbook.values import LogEntry, Master
+from rehearsal.workbook.values import Master
 
 # the same examples on every machine, however slow it is
 settings.register_profile("house", deadline=None, derandomize=True)
@@ -140,7 +140,7 @@ def _reduced_cloths(tmp_path_factory: pytest.TempPathFactory) -> Path:
     def make(folder: Path) -> None:
         folder.mkdir()
         picture = read_picture(demo_picture("cloths.tif"))
-        for name, width, height in (("small", 450, 300), ("little", 300, 200)):
+        for name, width, height in (("small", 450, 300), ("little", 210, 140)):
             pixels = reduce_to(picture.pixels, master_space(picture.profile), width, height)
             (folder / name).mkdir()
             write_picture(pixels, picture.profile, 300, folder / name / "cloths.tif")
@@ -156,7 +156,7 @@ def small_cloths(_reduced_cloths: Path) -> Path:
 
 @pytest.fixture(scope="session")
 def little_cloths(_reduced_cloths: Path) -> Path:
-    """The same, 300 × 200: for what only needs a picture to be there."""
+    """The same, 210 × 140: for what only needs a picture to be there."""
     return _reduced_cloths / "little" / "cloths.tif"
 
 
@@ -194,33 +194,31 @@ def rng() -> Iterator[np.random.Generator]:
 
 
 @pytest.fixture(scope="session")
-def fresh_demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A demo workbook as it is made: its pictures are read once, every test has a copy."""
+def _little_demo(little_cloths: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A demo workbook as it is made, but of small pictures, which lie beside it."""
 
     def make(folder: Path) -> None:
-        folder.mkdir()
-        make_demo(folder / "book.sqlite").close()
+        pictures = [folder / "pictures" / f"{name}.tif" for name in demo_make.TITLES]
+        pictures[0].parent.mkdir(parents=True)
+        for path in pictures:  # the content of each is its own
+            path.write_bytes(little_cloths.read_bytes() + path.stem.encode())
+        with pytest.MonkeyPatch.context() as patch:
+            patch.setattr(demo_make, "demo_pictures", lambda: pictures)
+            demo_make.make_demo(folder / "book.sqlite").close()
 
-    return made_once(tmp_path_factory, "demo", make) / "book.sqlite"
+    return made_once(tmp_path_factory, "demo", make)
 
 
 @pytest.fixture(scope="session")
-def make_book(little_cloths: Path, fresh_demo: Path) -> Callable[[Path], Workbook]:
-    """Puts a demo workbook, its pictures exchanged for small ones, into a folder."""
+def make_book(_little_demo: Path) -> Callable[[Path], Workbook]:
+    """Puts a demo workbook with small pictures into a folder."""
 
     def make(folder: Path) -> Workbook:
-        shutil.copy(fresh_demo, folder / "book.sqlite")
+        shutil.copy(_little_demo / "book.sqlite", folder)
+        shutil.copytree(_little_demo / "pictures", folder / "pictures")
         book = Workbook(folder / "book.sqlite")
         for master in book.all(Master):
-            path = folder / "pictures" / f"{master.name}.tif"
-            path.parent.mkdir(exist_ok=True)
-            shutil.copy(little_cloths, path)
-            with path.open("ab") as stream:
-                stream.write(master.name.encode())
-            made = book.put(replace(make_master(path), id=master.id, name=master.name))
-            for entry in book.all(LogEntry):
-                if entry.rendition is not None and entry.rendition.master == master.digest:
-                    book.put(replace(entry, rendition=replace(entry.rendition, master=made.digest)))
+            book.put(replace(master, path=str((folder / "pictures" / Path(master.path).name).resolve())))
         return book
 
     return make
@@ -228,7 +226,7 @@ def make_book(little_cloths: Path, fresh_demo: Path) -> Callable[[Path], Workboo
 
 @pytest.fixture
 def demo_book(tmp_path: Path, make_book: Callable[[Path], Workbook]) -> Workbook:
-    """The demo workbook with its pictures exchanged for small ones."""
+    """The demo workbook with small pictures."""
     return make_book(tmp_path)
 
 

@@ -53,10 +53,7 @@ make_venv() {
       grep -qxF "check $(cat requirements.txt requirements-dev.txt pyproject.toml | sha256sum | cut -d' ' -f1) $(pwd)" \
         .venv/rehearsal-stamp && return 0
   fi
-  if ! python=$(find_python); then
-    install_packages python3.11 python3.11-venv
-    python=$(find_python) || { say "Python 3.11, 3.12 or 3.13 with venv is needed"; exit 1; }
-  fi
+  python=$(find_python) || { say "Python 3.11, 3.12 or 3.13 with venv is needed"; exit 1; }
   if ! .venv/bin/python -c 'import sys; sys.exit(not (3, 11) <= sys.version_info[:2] <= (3, 13))' 2>/dev/null; then
     say "making .venv with $($python --version)"
     rm -rf .venv
@@ -75,9 +72,14 @@ make_venv() {
 }
 
 set_up() {
+  local packages="$RUN_PACKAGES" system
+  [ "$1" = check ] && packages="$packages $CHECK_PACKAGES"
+  # a Python that has to come with the packages comes first; else both are fetched at the same time
+  find_python >/dev/null || install_packages python3.11 python3.11-venv
   # shellcheck disable=SC2086
-  install_packages $RUN_PACKAGES
-  # shellcheck disable=SC2086
-  [ "$1" = check ] && install_packages $CHECK_PACKAGES
+  install_packages $packages & system=$!
+  trap wait EXIT # packages are not left half installed when the other fails
   make_venv "$1"
+  trap - EXIT
+  wait "$system"
 }

@@ -34,9 +34,9 @@ def test_inspect_keys(capsys: pytest.CaptureFixture[str]) -> None:
     assert facts["contrast"] == pytest.approx(10 ** facts["dmax"] * ((facts["media_white"][0] + 16) / 116) ** 3)
 
 
-def test_judge_keys(capsys: pytest.CaptureFixture[str], small_cloths: Path) -> None:
+def test_judge_keys(capsys: pytest.CaptureFixture[str], little_cloths: Path) -> None:
     found = _json(
-        capsys, "judge", str(small_cloths), "--paper", PAPER, "--screen", SCREEN, "--intent", "perceptual", "--json"
+        capsys, "judge", str(little_cloths), "--paper", PAPER, "--screen", SCREEN, "--intent", "perceptual", "--json"
     )
     assert set(found) == {
         "picture", "paper", "intent", "bpc", "limit", "beyond_paper", "beyond_screen", "change", "fitted_change", "areas",
@@ -56,16 +56,16 @@ def test_judge_keys(capsys: pytest.CaptureFixture[str], small_cloths: Path) -> N
         ("perceptual", True),
     }
     assert found["advice"]["verdict"] in ("clear", "close", "no_visible_difference")
-    without = _json(capsys, "judge", str(small_cloths), "--paper", PAPER, "--json", "--limit", "4")
+    without = _json(capsys, "judge", str(little_cloths), "--paper", PAPER, "--json", "--limit", "4")
     assert "beyond_screen" not in without and without["beyond_paper"]["share"] < beyond["share"]
-    again = _json(capsys, "judge", str(small_cloths), "--paper", PAPER, "--json", "--limit", "4")
+    again = _json(capsys, "judge", str(little_cloths), "--paper", PAPER, "--json", "--limit", "4")
     assert again == without
     assert found["sentence"].startswith(f"{beyond['share']:.0f} % of this picture lies beyond this paper")
 
 
-def test_judge_speaks_in_lines_without_json(capsys: pytest.CaptureFixture[str], small_cloths: Path) -> None:
-    sentence = _json(capsys, "judge", str(small_cloths), "--paper", PAPER, "--json")["sentence"]
-    assert run(["judge", str(small_cloths), "--paper", PAPER]) == 0
+def test_judge_speaks_in_lines_without_json(capsys: pytest.CaptureFixture[str], little_cloths: Path) -> None:
+    sentence = _json(capsys, "judge", str(little_cloths), "--paper", PAPER, "--json")["sentence"]
+    assert run(["judge", str(little_cloths), "--paper", PAPER]) == 0
     lines = capsys.readouterr().out.splitlines()
     assert lines[0] == sentence and lines[-1].strip().startswith("specks: ")
     heading = lines.index("Areas beyond the paper, largest first:")
@@ -85,21 +85,23 @@ def test_untagged_pictures_are_named(capsys: pytest.CaptureFixture[str], tmp_pat
 
 
 @pytest.mark.parametrize("view", ["fitted", "true-black", "on-paper", "on-paper-bright", "in-its-light"])
-def test_proof_against_the_engines_own_program(view: str, small_cloths: Path, tmp_path: Path) -> None:
+def test_proof_against_the_engines_own_program(view: str, little_cloths: Path, tmp_path: Path) -> None:
     out = tmp_path / "proof.tif"
     assert (
-        run(["proof", str(small_cloths), "--paper", PAPER, "--screen", SCREEN, "--paper-view", view, "--out", str(out)])
+        run(
+            ["proof", str(little_cloths), "--paper", PAPER, "--screen", SCREEN, "--paper-view", view, "--out", str(out)]
+        )
         == 0
     )
     with Image.open(out) as image:
-        assert image.size == (450, 300) and image.info["icc_profile"] == Path(SCREEN).read_bytes()
+        assert image.size == (210, 140) and image.info["icc_profile"] == Path(SCREEN).read_bytes()
     if view not in ("fitted", "true-black"):
         return
     # tificc of liblcms2-utils: picture to paper, then paper to screen, both at 16 bit
     paper, other = tmp_path / "paper.tif", tmp_path / "other.tif"
     bpc = ["-b"] if view == "fitted" else []
     subprocess.run(
-        ["tificc", "-b", "-t1", "-w16", "-c0", f"-o{PAPER}", str(small_cloths), str(paper)],
+        ["tificc", "-b", "-t1", "-w16", "-c0", f"-o{PAPER}", str(little_cloths), str(paper)],
         check=True,
         capture_output=True,
     )
@@ -114,17 +116,17 @@ def test_proof_against_the_engines_own_program(view: str, small_cloths: Path, tm
     assert gap.mean() < 0.15 and np.percentile(gap, 99.5) < 1.5
 
 
-def test_convert_both_routes(small_cloths: Path, tmp_path: Path) -> None:
-    before = small_cloths.read_bytes()
+def test_convert_both_routes(little_cloths: Path, tmp_path: Path) -> None:
+    before = little_cloths.read_bytes()
     ready, lab_file = tmp_path / "ready.tif", tmp_path / "lab.jpg"
     assert (
-        run(["convert", str(small_cloths), "--paper", PAPER, "--size", "10x8cm", "--ppi", "254", "--out", str(ready)])
+        run(["convert", str(little_cloths), "--paper", PAPER, "--size", "10x8cm", "--ppi", "254", "--out", str(ready)])
         == 0
     )
     (tmp_path / "srgb.icc").write_bytes(space_bytes("sRGB"))
     command = [
         "convert",
-        str(small_cloths),
+        str(little_cloths),
         "--space",
         str(tmp_path / "srgb.icc"),
         "--size",
@@ -137,9 +139,11 @@ def test_convert_both_routes(small_cloths: Path, tmp_path: Path) -> None:
         assert image.size == (1000, 800) and image.info["icc_profile"] == Path(PAPER).read_bytes()
     with Image.open(lab_file) as image:
         assert image.size == (1181, 787) and image.mode == "RGB"
-    assert small_cloths.read_bytes() == before
+    assert little_cloths.read_bytes() == before
     assert (
-        run(["convert", str(small_cloths), "--paper", str(PRESS), "--depth", "8", "--out", str(tmp_path / "press.tif")])
+        run(
+            ["convert", str(little_cloths), "--paper", str(PRESS), "--depth", "8", "--out", str(tmp_path / "press.tif")]
+        )
         == 0
     )
     with Image.open(tmp_path / "press.tif") as image:
@@ -165,26 +169,26 @@ BAD = [
 
 @pytest.mark.parametrize(("arguments", "words"), BAD)
 def test_errors_are_one_line(
-    arguments: list[str], words: str, capsys: pytest.CaptureFixture[str], small_cloths: Path, tmp_path: Path
+    arguments: list[str], words: str, capsys: pytest.CaptureFixture[str], little_cloths: Path, tmp_path: Path
 ) -> None:
     text = tmp_path / "a.txt"
     text.write_text("hello")
-    before = small_cloths.read_bytes()
-    filled = [a.replace("{text}", str(text)).replace("{picture}", str(small_cloths)) for a in arguments]
+    before = little_cloths.read_bytes()
+    filled = [a.replace("{text}", str(text)).replace("{picture}", str(little_cloths)) for a in arguments]
     assert run(filled) == 2
     captured = capsys.readouterr()
     lines = captured.err.strip().splitlines()
     assert len(lines) == 1 and lines[0].startswith("rehearsal: ") and words in lines[0]
-    assert captured.out == "" and small_cloths.read_bytes() == before
+    assert captured.out == "" and little_cloths.read_bytes() == before
 
 
-def test_a_scanner_profile_is_no_paper(capsys: pytest.CaptureFixture[str], small_cloths: Path, tmp_path: Path) -> None:
+def test_a_scanner_profile_is_no_paper(capsys: pytest.CaptureFixture[str], little_cloths: Path, tmp_path: Path) -> None:
     from rehearsal.core.icc import Profile, write
 
     tags = Profile(Path(PAPER).read_bytes()).tags
     scanner = tmp_path / "scanner.icc"
     scanner.write_bytes(write.assemble({k: tags[k] for k in ("desc", "cprt", "wtpt", "A2B0")}, "scnr", "RGB ", "Lab "))
-    assert run(["judge", str(small_cloths), "--paper", str(scanner)]) == 2
+    assert run(["judge", str(little_cloths), "--paper", str(scanner)]) == 2
     error = capsys.readouterr().err
     assert "scanner profile can only be read from" in error and "choose a printer profile" in error
 
@@ -199,9 +203,9 @@ def test_wrong_words_are_one_line(arguments: list[str], capsys: pytest.CaptureFi
     assert ended.value.code == 2 and len(captured.err.strip().splitlines()) == 1
 
 
-def test_the_installed_command(small_cloths: Path, tmp_path: Path) -> None:
+def test_the_installed_command(little_cloths: Path, tmp_path: Path) -> None:
     program = Path(sys.executable).with_name("rehearsal")
     done = subprocess.run(
-        [str(program), "judge", str(small_cloths), "--paper", "/nowhere"], capture_output=True, text=True, check=False
+        [str(program), "judge", str(little_cloths), "--paper", "/nowhere"], capture_output=True, text=True, check=False
     )
     assert done.returncode == 2 and "Traceback" not in done.stderr

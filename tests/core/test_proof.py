@@ -196,7 +196,7 @@ def test_advice_says_when_nothing_is_to_be_seen(dune: Profile) -> None:
 
 def test_change_of_a_thinned_picture(dune: Profile, screen: Profile, monkeypatch: pytest.MonkeyPatch) -> None:
     # an open photograph (CC0) above half a megapixel; the road that leaves nothing out is the check
-    picture = np.tile(photographs.astronaut().astype(np.uint16) * 257, (2, 2, 1))
+    picture = np.tile(photographs.astronaut().astype(np.uint16) * 257, (2, 1, 1))
     request = request_for(picture, working_space("sRGB"), dune, screen=screen)
     thin = judge(request)
     monkeypatch.setattr(judging, "_MANY", picture.size)

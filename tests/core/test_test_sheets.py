@@ -42,8 +42,8 @@ MARGINS = (3.0, 5.0, 12.0, 4.0)
 
 
 @pytest.fixture(scope="module")
-def cloths(small_cloths: Path) -> Picture:
-    return read_picture(small_cloths)
+def cloths(little_cloths: Path) -> Picture:
+    return read_picture(little_cloths)
 
 
 # ---- fields

@@ -65,8 +65,8 @@ def test_a_bracket_takes_from_one_side_what_the_other_lacks() -> None:
 
 
 @pytest.fixture(scope="module")
-def cloths(small_cloths) -> Picture:  # type: ignore[no-untyped-def]
-    return read_picture(small_cloths)
+def cloths(little_cloths) -> Picture:  # type: ignore[no-untyped-def]
+    return read_picture(little_cloths)
 
 
 def _ways(opened: OpenRendition, name: str, *boxes: Box) -> tuple[tuple[float, ...], tuple[float, ...]]:

@@ -74,6 +74,15 @@ def read_page(opener: Callable[[], object]) -> str:
     return seen[0]
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Tests that share a window come one after the other: it goes as soon as a test has its own."""
+    items.sort(key=lambda item: "desk" in item.path.parts and not _keeps_shared(item))
+
+
+def _keeps_shared(item: pytest.Item) -> bool:
+    return isinstance(item, pytest.Function) and _shares(item)
+
+
 #: The window that tests share; none before the first of them and after one that did not come back.
 _shared: list[SharedWindow] = []
 

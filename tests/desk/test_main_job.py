@@ -31,7 +31,7 @@ def _drop(window: Window, *paths: Path) -> None:
 def test_a_real_photograph_through_the_main_job(window: Window, take: Callable[[], Take], tmp_path: Path) -> None:
     # an open photograph from scikit-image (CC0), dropped on the window, on a real press profile (libgs-common)
     path = tmp_path / "coffee.jpg"
-    Image.fromarray(photographs.coffee()).save(path, quality=95)
+    Image.fromarray(photographs.coffee()).reduce(2).save(path, quality=95)
     _drop(window, path)
     wait_until_settled(window)
     assert window.session.now.master is not None and window.session.now.master.name == "coffee"

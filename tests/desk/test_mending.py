@@ -131,8 +131,8 @@ def test_an_untagged_grey_file_asks_what_it_is(window: Window, tmp_path: Path) -
 
 
 def test_a_very_large_picture_waits_for_a_yes(window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("rehearsal.core.picture.file.LARGE_PIXELS", 50_000)
-    Image.fromarray(np.full((300, 400, 3), 90, np.uint8)).save(tmp_path / "wide.png")
+    monkeypatch.setattr("rehearsal.core.picture.file.LARGE_PIXELS", 20_000)
+    Image.fromarray(np.full((150, 200, 3), 90, np.uint8)).save(tmp_path / "wide.png")
     window.session.incoming.open_files([str(tmp_path / "wide.png")])
     wait_until_settled(window, judged=False)
     card, s = window.pair.mending, window.session
@@ -140,7 +140,7 @@ def test_a_very_large_picture_waits_for_a_yes(window: Window, tmp_path: Path, mo
     assert window.verdict.text == "Nothing can be judged yet."
     _press(window, "Open it")
     wait_until_settled(window)
-    assert s.now.picture is not None and s.now.picture.size == (400, 300) and not card.isVisible()
+    assert s.now.picture is not None and s.now.picture.size == (200, 150) and not card.isVisible()
     other = next(m for m in s.takes.masters if m.name == "Stoneware")
     s.takes.open_master(other)
     wait_until_settled(window, judged=False)

@@ -60,8 +60,8 @@ def _opened(path: Path) -> Window:
 
 @pytest.mark.usefixtures("_known")
 @pytest.mark.parametrize("papers", _PAPERS)
-def test_closed_at_any_station_it_opens_there_again(tmp_path: Path, small_cloths: Path, papers: str) -> None:
-    path = _own(tmp_path / "own.sqlite", small_cloths, _PAPERS[papers])
+def test_closed_at_any_station_it_opens_there_again(tmp_path: Path, little_cloths: Path, papers: str) -> None:
+    path = _own(tmp_path / "own.sqlite", little_cloths, _PAPERS[papers])
     window = _opened(path)
     for i, station in enumerate(_WHERE.get(papers, _ELSEWHERE)):
         room, shift = _ROOMS[i % 3], list(_PAPERS).index(papers)
@@ -86,9 +86,9 @@ def _fails(*_: object) -> None:
 
 @pytest.mark.usefixtures("_known")
 def test_a_start_that_falls_back_still_tells_of_a_damaged_workbook(
-    tmp_path: Path, small_cloths: Path, monkeypatch: pytest.MonkeyPatch
+    tmp_path: Path, little_cloths: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    path = _own(tmp_path / "own.sqlite", small_cloths, 1)
+    path = _own(tmp_path / "own.sqlite", little_cloths, 1)
     book = Workbook(path)
     book.set_setting("station", "paper")
     book.notice = "The workbook was damaged."
@@ -116,9 +116,9 @@ def test_a_demo_whose_pictures_cannot_be_made_is_one_line(
 
 @pytest.mark.usefixtures("_known")
 def test_a_station_that_cannot_be_shown_gives_way_to_the_plain_window(
-    tmp_path: Path, small_cloths: Path, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+    tmp_path: Path, little_cloths: Path, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
 ) -> None:
-    path = _own(tmp_path / "own.sqlite", small_cloths, 1)
+    path = _own(tmp_path / "own.sqlite", little_cloths, 1)
     book = Workbook(path)
     book.set_setting("station", "paper")
     book.set_setting("screen", {"lux": 321.0})
@@ -139,9 +139,9 @@ def test_a_station_that_cannot_be_shown_gives_way_to_the_plain_window(
 @pytest.mark.usefixtures("_known")
 @pytest.mark.parametrize("setting", [("screen", "nothing like it"), ("open take", "seven")])
 def test_what_cannot_be_read_leaves_a_window_with_nothing_open(
-    tmp_path: Path, small_cloths: Path, setting: tuple[str, str]
+    tmp_path: Path, little_cloths: Path, setting: tuple[str, str]
 ) -> None:
-    path = _own(tmp_path / "own.sqlite", small_cloths, 1)
+    path = _own(tmp_path / "own.sqlite", little_cloths, 1)
     book = Workbook(path)
     book.set_setting(*setting)
     book.close()

@@ -101,7 +101,7 @@ def test_frames_by_distance_are_to_one_scale_and_the_print_is_among_them(
 ) -> None:
     frames, size = tray.frames, take().frame.size
     assert size is not None
-    sizes = good_for(300, 200, (60.0, 100.0, 200.0))
+    sizes = good_for(210, 140, (60.0, 100.0, 200.0))
     assert [g.distance_cm for g in frames._sizes] == [60, 100, 200]
     assert frames._sizes[0].width_cm == pytest.approx(sizes[0].width_cm)
     boxes = [frames.frame(g.width_cm, g.height_cm) for g in frames._sizes]

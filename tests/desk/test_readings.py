@@ -30,7 +30,7 @@ def test_the_take_is_read_by_its_intent_and_the_picture_is_not(
     window: Window, press_with_readings: Profile, tmp_path: Path
 ) -> None:
     master = _with_tables_of_its_own(press_with_readings)
-    inks = np.repeat(np.repeat(_pixels(master, 6, 8), 100, axis=0), 100, axis=1)
+    inks = np.repeat(np.repeat(_pixels(master, 6, 8), 40, axis=0), 40, axis=1)
     write_picture(inks, master, 300, tmp_path / "inks.tif")
     window.session.incoming.open_files([str(tmp_path / "inks.tif")])
     wait_until_settled(window)
@@ -43,7 +43,7 @@ def test_the_take_is_read_by_its_intent_and_the_picture_is_not(
         assert opened is not None and look is not None and session.roads.reading is opened.reading
         leg = ScreenLeg(opened.paper, look.screen, look.view, look.light)
         for x, y in ((0.19, 0.25), (0.56, 0.58), (0.81, 0.75)):
-            value = inks[int(y * 600), int(x * 800)][None] / 65535.0
+            value = inks[int(y * 240), int(x * 320)][None] / 65535.0
             exact = leg.rgb(PrintChain(master, opened.paper, rendering).device(value))[0]
             np.testing.assert_allclose(_painted(window, 1, x, y), exact, atol=0.03)
         shown[rendering.intent] = [_painted(window, side, 0.56, 0.58) for side in (0, 1)]

@@ -63,6 +63,10 @@ def test_it_stands_as_it_stood_whatever_was_done(shared: SharedWindow) -> None:
     assert (session.book.undoes, session.book.redoes, session.jobs.running) == ("", "", [])
     assert window.stack.current_key == "judge" and window.pair.state.zoom == Zoom() and window.rooms.name == "mid"
     assert window.boards.boards == {} and session.judging.is_current
+    window.close()
+    takes, left = _file(session.book._workbook)
+    left = {name: value for name, value in left.items() if name not in ("geometry", "mode", "rack folded")}
+    assert takes == list(values[Take].values()) and left.items() <= settings.items()
 
 
 def test_what_was_left_in_parts_that_are_not_seen_is_put_back(shared: SharedWindow) -> None:
@@ -82,26 +86,23 @@ def test_what_was_left_in_parts_that_are_not_seen_is_put_back(shared: SharedWind
     assert search.text() == "" and [f.value() for f in fields] == numbers and [b.isChecked() for b in boxes] == ticks
 
 
-def test_its_file_holds_what_it_held(shared: SharedWindow) -> None:
-    book = shared.window.session.book._workbook
-    takes, settings = book.all(Take), dict(book._settings)
-    _do_much(shared.window)
-    assert shared.back(), shared.why
-    shared.window.close()
+def _file(book: Workbook) -> tuple[list[Take], dict]:
+    """Takes and settings as the file of a workbook holds them."""
     again = Workbook(book.path)
-    left = {name: value for name, value in again._settings.items() if name not in ("geometry", "mode", "rack folded")}
-    assert again.all(Take) == takes and left.items() <= settings.items()
+    found = again.all(Take), dict(again._settings)
     again.close()
+    return found
 
 
-@pytest.mark.parametrize("harm", ["a part more", "a file changed", "closed"])
-def test_what_does_not_come_back_is_given_up(shared: SharedWindow, harm: str) -> None:
+def test_what_does_not_come_back_is_given_up(shared: SharedWindow) -> None:
     window = shared.window
-    if harm == "a part more":
-        QLabel("more", window).show()
-    elif harm == "a file changed":
-        with Path(window.session.book.all(Master)[0].path).open("ab") as stream:
-            stream.write(b"more")
-    else:
-        window.close()
-    assert not shared.back() and shared.why
+    more = QLabel("more", window)
+    more.show()
+    assert not shared.back() and "more" in shared.why
+    more.hide()
+    path = Path(window.session.book.all(Master)[0].path)
+    with path.open("ab") as stream:
+        stream.write(b"more")
+    assert not shared.back() and path.name in shared.why
+    window.close()
+    assert not shared.back() and shared.why == "it is closed"

@@ -89,8 +89,8 @@ def test_an_empty_workbook_invites(tmp_path: Path, qtbot: QtBot) -> None:
     window.close()
 
 
-def test_files_given_at_the_start(tmp_path: Path, small_cloths: Path, qtbot: QtBot) -> None:
-    window = make_window(Workbook(tmp_path / "book.sqlite"), [str(small_cloths), str(PRESS)])
+def test_files_given_at_the_start(tmp_path: Path, little_cloths: Path, qtbot: QtBot) -> None:
+    window = make_window(Workbook(tmp_path / "book.sqlite"), [str(little_cloths), str(PRESS)])
     window.show()
     wait_until_settled(window)
     assert window.session.now.master is not None and window.session.now.master.name == "cloths"

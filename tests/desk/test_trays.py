@@ -103,7 +103,7 @@ def test_profile_of_the_screen(window: Window, tmp_path: Path) -> None:
 def test_facts_and_size_of_the_picture(window: Window, take: Callable[[], Take]) -> None:
     window.stack.go(1)
     tray = window.stack.trays[1]
-    assert "300 × 200 pixels" in _texts(tray) and "ROMM" in _texts(tray)
+    assert "210 × 140 pixels" in _texts(tray) and "ROMM" in _texts(tray)
     _field(tray, "Width").setValue(30)
     assert take().frame.size.width_cm == 30
     _choose(_field(tray, "Unit", QComboBox), "in")

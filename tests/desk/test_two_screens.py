@@ -63,7 +63,7 @@ print(json.dumps(out))
 
 
 @pytest.fixture(scope="module")
-def steps(tmp_path_factory: pytest.TempPathFactory, small_cloths: Path) -> dict[str, dict]:
+def steps(tmp_path_factory: pytest.TempPathFactory, little_cloths: Path) -> dict[str, dict]:
     """What the window was like at each step."""
     home = tmp_path_factory.mktemp("screens")
     layout = home / "screens.json"
@@ -83,7 +83,7 @@ def steps(tmp_path_factory: pytest.TempPathFactory, small_cloths: Path) -> dict[
         "PYTHONPATH": str(Path(__file__).parents[2]),
     }
     done = subprocess.run(
-        [sys.executable, "-c", _SCRIPT, str(home / "book.sqlite"), str(small_cloths),
+        [sys.executable, "-c", _SCRIPT, str(home / "book.sqlite"), str(little_cloths),
          str(PROFILES / "SK24_WhiteDune_Hi.icc"), str(PROFILES / "desk-screen-wide.icc")],
         capture_output=True, text=True, env=env, check=False, timeout=200,
     )  # fmt: skip

@@ -30,17 +30,17 @@ def loops() -> ModuleType:
 
 
 def test_what_is_learnt_and_tested_saves_sheets(
-    loops: ModuleType, small_cloths: Path, dune: Profile, gloss: Profile
+    loops: ModuleType, little_cloths: Path, dune: Profile, gloss: Profile
 ) -> None:
-    picture = read_picture(small_cloths)
+    picture = read_picture(little_cloths)
     small = replace(picture, pixels=reduce_to(picture.pixels, master_space(picture.profile), 240, 160))
     found = loops.count(2, {1: dune, 2: gloss}, small, season=4)
     assert found["fourth_mean"] < 0.08 and found["within_a_visible_step"] == 1.0 and found["test_sheets_mean"] <= 2
     assert 1 <= found["sheets_per_good_aided"] < found["sheets_per_good_unaided"]
 
 
-def test_the_eye_is_off_by_what_screen_and_press_do(loops: ModuleType, small_cloths: Path, dune: Profile) -> None:
-    picture = read_picture(small_cloths)
+def test_the_eye_is_off_by_what_screen_and_press_do(loops: ModuleType, little_cloths: Path, dune: Profile) -> None:
+    picture = read_picture(little_cloths)
     small = replace(picture, pixels=reduce_to(picture.pixels, master_space(picture.profile), 240, 160))
     world = loops.make_world(2, {1: dune}, small)
     before = world.off(1, Recipe())

@@ -98,7 +98,8 @@ def test_perceptual_table_is_smooth_and_keeps_shading(entry) -> None:  # type: i
     assert (np.diff(printed[:, 0]) > 0).all()
 
 
-def test_making_a_demo_profile_again_gives_the_shipped_one() -> None:
+def test_making_a_demo_profile_again_gives_the_shipped_one(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(builder, "_BACK_NODES", 9)  # the way back is not what is compared
     entry = PROFILES[0]
     again, shipped = Profile(make_profile(entry)), demo_profile(entry.file)
     values = np.random.default_rng(4).random((500, 3))

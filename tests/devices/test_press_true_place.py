@@ -22,11 +22,14 @@ def _printed(press: SimulatedPress, page: DrawnPage, profile: Profile) -> SeenPr
     return press.print_page(page.pixels, page.ppi / 25.4, LoadedSheet(profile, W, H, "gloss"), feed="rear")
 
 
-def _cross(seen: SeenPrint, x: float, y: float) -> tuple[float, float]:
+def _dark(seen: SeenPrint) -> np.ndarray:
+    """How much of the paper's light is taken, 0 to 1."""
+    return np.clip(1 - seen.xyz[..., 1] / seen.white[1], 0, 1)
+
+
+def _cross(dark: np.ndarray, scale: float, x: float, y: float) -> tuple[float, float]:
     """The middle of a cross near a place, mm: the centroid of ink across each of its arms, away from where they meet."""
-    scale, reach = seen.per_mm, 3.0
-    dark = np.clip(1 - seen.xyz[..., 1] / seen.white[1], 0, 1)
-    dark[dark < 0.05] = 0
+    reach = 3.0
 
     def middle(part: np.ndarray, first: float) -> float:
         return (first + (part * np.arange(len(part))).sum() / part.sum() + 0.5) / scale
@@ -45,9 +48,10 @@ def _cross(seen: SeenPrint, x: float, y: float) -> tuple[float, float]:
 def test_a_skew_is_measured_and_the_next_page_lies_where_it_was_planned(machine: str, gloss: Profile) -> None:
     press, at = SimulatedPress(machine), crosses(W, H, (5, 5, 5, 5))
     seen = _printed(press, draw_crosses(W, H, at, "x"), gloss)
-    measured = {}
+    measured, dark = {}, _dark(seen)
+    dark[dark < 0.05] = 0
     for corner, edge in ASKED:
-        x, y = _cross(seen, *at[corner])
+        x, y = _cross(dark, seen.per_mm, *at[corner])
         measured[corner, edge] = {"left": x, "top": y, "right": W - x, "foot": H - y}[edge]
     found, truth = find_true_place(W, H, at, measured), press._place("rear")
     assert (found.right, found.down) == pytest.approx((truth.right, truth.down), abs=0.05)
@@ -64,7 +68,7 @@ def test_a_skew_is_measured_and_the_next_page_lies_where_it_was_planned(machine:
     corners = []
     for each in (drawn, plain):
         print_ = _printed(press, each, gloss)
-        dark = np.clip(1 - print_.xyz[..., 1] / print_.white[1], 0, 1)
+        dark = _dark(print_)
         dark /= dark.max()
         scale = print_.per_mm
         middle_row, middle_column = round((60 + 75) * scale), round((40 + 50) * scale)

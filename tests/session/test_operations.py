@@ -29,7 +29,7 @@ def _everything(desk: Desk) -> dict:
 # ---- the undo list
 
 
-def test_one_undo_list_over_every_kept_kind(desk: Desk, tmp_path: Path, small_cloths: Path) -> None:
+def test_one_undo_list_over_every_kept_kind(desk: Desk, tmp_path: Path, little_cloths: Path) -> None:
     s = desk.session
     first = s.now.take
     states = [_everything(desk)]
@@ -59,7 +59,7 @@ def test_one_undo_list_over_every_kept_kind(desk: Desk, tmp_path: Path, small_cl
     s.shelf.remove(s.shelf.conditions[-1])
     done()
     other = tmp_path / "other.tif"
-    other.write_bytes(small_cloths.read_bytes() + b"another")
+    other.write_bytes(little_cloths.read_bytes() + b"another")
     s.incoming.open_files([str(other)])
     desk.until(lambda: s.now.master is not None and s.now.master.name == "other")
     states.append(_everything(desk))
@@ -105,11 +105,11 @@ def test_a_change_ends_what_could_be_done_again(desk: Desk) -> None:
     assert desk.take.recipe.is_neutral and desk.take.rendering.intent == "perceptual"
 
 
-def test_undo_of_the_first_picture_leaves_an_empty_desk(tmp_path: Path, small_cloths: Path) -> None:
+def test_undo_of_the_first_picture_leaves_an_empty_desk(tmp_path: Path, little_cloths: Path) -> None:
     desk = Desk(Workbook(tmp_path / "empty.sqlite"))
     s = desk.session
     s.takes.undo()
-    s.incoming.open_files([str(small_cloths)])
+    s.incoming.open_files([str(little_cloths)])
     desk.until(lambda: s.now.picture is not None)
     desk.settle()
     while s.book.all(Master):
@@ -286,12 +286,12 @@ def test_what_a_lab_prescribes_reaches_the_judgement(desk: Desk) -> None:
         assert (judged.advice.rendering == Rendering("saturation")) is prescribed
 
 
-def test_a_papers_own_default_is_taken_over(desk: Desk, tmp_path: Path, small_cloths: Path) -> None:
+def test_a_papers_own_default_is_taken_over(desk: Desk, tmp_path: Path, little_cloths: Path) -> None:
     s, condition = desk.session, desk.session.now.condition
     assert condition is not None
     s.shelf.change(replace(condition, default_intent="perceptual"))
     path = tmp_path / "fresh.tif"
-    path.write_bytes(small_cloths.read_bytes() + b"fresh")
+    path.write_bytes(little_cloths.read_bytes() + b"fresh")
     s.incoming.open_files([str(path)])
     desk.until(lambda: s.now.master is not None and s.now.master.name == "fresh")
     desk.settle()

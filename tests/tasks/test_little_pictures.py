@@ -30,12 +30,12 @@ def test_a_little_picture_has_the_pictures_colours_in_srgb(name: str) -> None:
     np.testing.assert_allclose(little.reshape(-1, 3).mean(axis=0), exact.mean(axis=0), atol=6)
 
 
-def test_what_cannot_be_read_has_none_and_ends_nothing(tmp_path: Path, small_cloths: Path) -> None:
+def test_what_cannot_be_read_has_none_and_ends_nothing(tmp_path: Path, little_cloths: Path) -> None:
     bad = tmp_path / "bad.tif"
     bad.write_bytes(b"II*\0" + b"\xff" * 300)
     with pytest.raises(PictureError):
         little_picture(bad, 60, 40)
-    good = make_master(small_cloths)
+    good = make_master(little_cloths)
     broken, gone = (type(good)(name=n, path=str(tmp_path / n), digest=n) for n in ("bad.tif", "gone.tif"))
     told: list[str] = []
     little_pictures([broken, gone, good], 60, 40, lambda digest, _rgb: told.append(digest), silent)

@@ -197,9 +197,9 @@ def test_documents_beside_a_profile(tmp_path: Path) -> None:
 
 
 @pytest.fixture
-def cloths(small_cloths: Path) -> OpenPicture:
+def cloths(little_cloths: Path) -> OpenPicture:
     """The demo's cloths as an open picture."""
-    return OpenPicture(read_picture(small_cloths), str(small_cloths))
+    return OpenPicture(read_picture(little_cloths), str(little_cloths))
 
 
 def test_modelling_by_the_table_is_that_of_the_exact_road(cloths: OpenPicture, dune: Profile, gloss: Profile) -> None:

@@ -202,12 +202,12 @@ def test_without_a_place_to_write_it_goes_on(tmp_path: Path, dune: Profile, star
 
 
 def test_the_judge_command_says_the_same_with_kept_tables(
-    small_cloths: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+    little_cloths: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
     monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path))
     paper = demo_profile("SK24_WhiteDune_Hi.icc").where
     said = []
     for _ in range(2):
-        assert main(["judge", str(small_cloths), "--paper", paper, "--json"]) == 0
+        assert main(["judge", str(little_cloths), "--paper", paper, "--json"]) == 0
         said.append(capsys.readouterr().out)
     assert said[0] == said[1] and len(list((tmp_path / "rehearsal" / "tables").iterdir())) == 1

@@ -218,11 +218,11 @@ def test_the_demo_is_complete(tmp_path: Path) -> None:
     book.close()
 
 
-def test_moved_and_edited_masters(tmp_path: Path, small_cloths: Path) -> None:
+def test_moved_and_edited_masters(tmp_path: Path, little_cloths: Path) -> None:
     (tmp_path / "one").mkdir()
     (tmp_path / "two").mkdir()
     path = tmp_path / "one" / "cloths.tif"
-    shutil.copy(small_cloths, path)
+    shutil.copy(little_cloths, path)
     master = make_master(path)
     assert state(master) == "there"
     moved = tmp_path / "two" / "renamed.tif"

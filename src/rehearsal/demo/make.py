@@ -40,7 +40,7 @@ from rehearsal.workbook.values import (
 )
 
 #: What the pictures are called on the rack, in its order.
-_TITLES = (
+TITLES = (
     "Drying line", "Dye jars", "Salt pans, evening", "Boiling house", "Stoneware", "Earthenware", "Dyed cloths, close", "Salt banks",
 )  # fmt: skip
 
@@ -221,7 +221,7 @@ def make_demo(path: Path) -> Workbook:
     book = Workbook(path)
     kept = _keep_conditions(book, folder)
     made = side_by_side([functools.partial(make_master, path) for path in demo_pictures()])
-    masters = {name: book.put(replace(m, name=name)) for name, m in zip(_TITLES, made, strict=True)}
+    masters = {name: book.put(replace(m, name=name)) for name, m in zip(TITLES, made, strict=True)}
     first = None
     for name, master in masters.items():
         paper = "Old Quay" if name in ("Earthenware", "Stoneware") else "White Dune"
