@@ -20,6 +20,7 @@ from rehearsal.core.values.queue import QueueOffers, QueueOption, SentState
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.sheet import Caption, Mat, Several
 from rehearsal.session.home import PlainHome
+from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
 from rehearsal.tasks.queues import SIMULATED
 from rehearsal.workbook.store import Workbook
@@ -377,6 +378,21 @@ def test_a_page_that_cannot_be_sent_says_why_and_the_next_goes_on(desk: Desk, ha
     session.prints.order([desk.take])
     desk.until(lambda: session.prints.all[1].state == "failed")
     assert "full" in session.prints.all[1].words and bad.id == session.prints.all[0].id
+
+
+def _breaks(_progress: object) -> None:
+    raise QueueError("the paper jams", "hall", "look")
+
+
+def test_other_work_that_fails_is_no_failure_of_the_page_with_its_number(desk: Desk, hall: Hall) -> None:
+    session = desk.session
+    session.sheets.tell_word("media", "Cotton")
+    session.prints.pause()
+    (page,) = session.prints.order([desk.take])
+    session.jobs.run(Job("other", page.id), _breaks, lambda _answer: None)
+    desk.until(lambda: not session.jobs.is_running("other"))
+    desk.settle()
+    assert [j.state for j in session.prints.all] == ["waiting"] and session.prints.all[0].words == ""
 
 
 def test_what_waited_goes_on_after_a_restart_only_when_told(desk: Desk, hall: Hall) -> None:
