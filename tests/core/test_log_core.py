@@ -14,7 +14,7 @@ from rehearsal.core.icc import Profile
 from rehearsal.core.picture.file import Picture, read_picture
 from rehearsal.core.proof.chain import Look
 from rehearsal.core.screen.lessons import Estimate, Reason, estimate, reason_of, reason_words
-from rehearsal.core.sheet.causes import LOOKS, causes, look_pixels
+from rehearsal.core.sheet.causes import LOOKS, _drawn, causes, look_pixels
 from rehearsal.core.sheet.cost import PaperAccount, cost_of, coverage, stock_words
 from rehearsal.core.testsheets.verdictrows import (
     VerdictRow,
@@ -204,6 +204,16 @@ def test_looks_are_computed_from_picture_and_profiles(cloths: Picture, dune: Pro
     assert np.abs(np.diff(seen["soft"], axis=1)).mean() < np.abs(np.diff(seen["planned"], axis=1)).mean()
     tuned = opened_for(cloths, dune, recipe=by_hand(lightness=-0.5))
     assert np.abs(look_pixels(tuned, "twice", (60, 40), look) - seen["twice"]).mean() > 3, "of this print, not of any"
+
+
+def test_a_soft_print_is_blurred_by_a_share_of_its_width() -> None:
+    # how far an edge is spread: its slope's standard deviation, by the blur's definition 1/160 of the width
+    edge = np.zeros((5, 320, 3))
+    edge[:, 160:] = 200.0
+    slope = np.diff(_drawn(edge, "soft", np.full(3, 255.0))[2, :, 1])
+    places = np.arange(len(slope))
+    middle = (slope * places).sum() / slope.sum()
+    assert np.sqrt((slope * (places - middle) ** 2).sum() / slope.sum()) == pytest.approx(2.0, rel=0.03)
 
 
 CARD = PrintCondition(id=1, printer="Press", paper="Paper", media_setting="Fine", ink="matte", profile_digest="d")

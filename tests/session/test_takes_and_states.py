@@ -75,6 +75,16 @@ def test_a_mark_tells_renditions_apart(desk: Desk) -> None:
     assert mark_of(rendition) != mark_of(replace(rendition, recipe=by_hand(contrast=1)))
 
 
+def test_a_change_of_paper_is_said_only_when_there_is_one(desk: Desk) -> None:
+    s = desk.session
+    here = s.now.condition
+    assert here is not None
+    s.takes.choose_condition(here)
+    assert desk.said == []
+    s.takes.choose_condition(next(c for c in s.shelf.conditions if c.paper == "Old Quay"))
+    assert desk.said == [f"Paper changed from {here.paper} to Old Quay."]
+
+
 # ---- states
 
 
