@@ -219,6 +219,8 @@ class SharedWindow:
         for _ in range(2):  # what a tray asks for is shown when it is asked again
             self._stand_at_judge()
         self._memento, self._hands, self._seen = _Memento(window), _Hands(window), seen(window)
+        tables = ("settings", *KINDS.values())
+        self._rows = [*((f"DELETE FROM {t}", ()) for t in tables), *_statements(workbook.export_json())]
 
     def _stand_at_judge(self) -> None:
         """As a test begins: everything shown as it is now, nothing under way."""
@@ -281,11 +283,9 @@ class SharedWindow:
         boards.boards.clear()
 
     def _write_back(self) -> None:
-        """The file holds what the memory holds."""
-        book = self._workbook
-        tables = ("settings", *KINDS.values())
-        book._commit([*((f"DELETE FROM {t}", ()) for t in tables), *_statements(book.export_json())])
-        book.flush()
+        """The file holds what the memory held."""
+        self._workbook._commit(self._rows)
+        self._workbook.flush()
 
     def drop(self) -> None:
         """Close it for good."""
