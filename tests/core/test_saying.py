@@ -23,6 +23,7 @@ from rehearsal.core.proof.saying import (
     area_lines,
     first_sentence,
     leading_hue,
+    looked_sentence,
     short_loss,
     verdict_sentence,
 )
@@ -252,6 +253,20 @@ def test_the_first_look_speaks_of_the_same_figures() -> None:
     text = first_sentence(FirstFigures(Lost(30.2, 21.4, 24.3, 1.5, (20, 0, 10.2)), 2.0), "Sluice Gloss")
     assert text.startswith("About 30 % of this picture") and "about 21 % loses colour, 24 % depth" in text
     assert "Everything" not in first_sentence(FirstFigures(Lost(0, 0, 0, 0, (0, 0, 0)), 0.0), "Sluice Gloss")
+
+
+def test_a_paper_that_is_looked_at_is_spoken_of_by_what_is_known_of_it() -> None:
+    some, none = (FirstFigures(Lost(share, share, 0, 0, (share, 0, 0)), 0.0) for share in (30.2, 0.0))
+    assert looked_sentence("Old Quay", "White Dune", None) == "Looking at Old Quay. White Dune stays chosen."
+    assert "about 30 % of this picture lies beyond Old Quay" in looked_sentence("Old Quay", "White Dune", some)
+    assert "hardly anything of this picture lies beyond Old Quay" in looked_sentence("Old Quay", "", none)
+    assert looked_sentence("Old Quay", "", some).endswith("depth.")
+
+
+@pytest.mark.parametrize(("depth", "where"), [(5.1, "deeper than the paper's black"), (5.0, "in its lightest tones")])
+def test_a_grey_picture_is_deeper_when_more_than_half_of_it_is(judged: Judgement, depth: float, where: str) -> None:
+    lost = Lost(10.0, 0.0, depth, 0.4, (0.0, depth, 10.0 - depth))
+    assert where in verdict_sentence(replace(judged, is_grey=True, beyond=replace(judged.beyond, lost=lost)))
 
 
 # ---- advice
