@@ -15,6 +15,7 @@ from rehearsal.core.tuning.damage import Damage, banding, fallen_modelling, lost
 from rehearsal.core.tuning.pulling import lab_of, pull_at
 from rehearsal.core.values.adjustments import Values
 from rehearsal.core.values.recipe import HAND, LEARNT, Recipe, Step, by_hand, habit_origin
+from rehearsal.core.values.words import word
 
 
 def _keys(found: list[Damage]) -> list[str]:
@@ -82,6 +83,17 @@ def test_steps_that_undo_each_other_are_named() -> None:
     assert undoing(by_hand(lightness=-0.5).having(Step(LEARNT, Values.of(lightness=0.5)))) == []
     stops = by_hand(lightness=-0.5).having(Step(habit.origin, Values.of(lightness=1 / 3), name="Matte"))
     assert _keys(undoing(stops)) == ["undoing"]
+
+
+@pytest.mark.parametrize(
+    ("name", "least"),
+    [("lightness", 1 / 6), ("warmth", 5.0), ("dark_half", 4.0), ("strength", 4.0), ("contrast", 4.0), ("deepest", 2.0)],
+)
+def test_what_two_steps_take_from_each_other_is_said_from_its_least_on(name: str, least: float) -> None:
+    # the least that is worth a word: a sixth of a stop, 5 mired, 2 L*, 4 of all else (common practice, no source)
+    for size, said in ((least * 1.05, [name]), (least * 0.95, [])):
+        recipe = by_hand({name: size}).having(Step(habit_origin("Back"), Values.of({name: -size}), name="Back"))
+        assert [d.about[0] for d in undoing(recipe)] == [word("adjustment", n) for n in said]
 
 
 def test_a_colour_pushed_past_the_paper_is_named(dune: Profile) -> None:

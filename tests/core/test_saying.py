@@ -263,6 +263,13 @@ def test_a_paper_that_is_looked_at_is_spoken_of_by_what_is_known_of_it() -> None
     assert looked_sentence("Old Quay", "", some).endswith("depth.")
 
 
+@pytest.mark.parametrize(("depth", "said"), [(0.1, True), (0.09, False)])
+def test_depth_is_spoken_of_from_a_tenth_of_a_per_cent_on(judged: Judgement, depth: float, said: bool) -> None:
+    lost = Lost(10.0, 9.0, depth, 0.4, (9.0, depth, 1.0 - depth))
+    text = verdict_sentence(replace(judged, beyond=replace(judged.beyond, lost=lost)))
+    assert ("loses depth" in text) == said
+
+
 @pytest.mark.parametrize(("depth", "where"), [(5.1, "deeper than the paper's black"), (5.0, "in its lightest tones")])
 def test_a_grey_picture_is_deeper_when_more_than_half_of_it_is(judged: Judgement, depth: float, where: str) -> None:
     lost = Lost(10.0, 0.0, depth, 0.4, (0.0, depth, 10.0 - depth))

@@ -433,6 +433,8 @@ def test_what_is_said_of_plans_that_cannot_be() -> None:
     sided = Bracket("lightness", (0.0, 1.0), 0.0, (1.5,), 0.9, True)
     two = Planned(TestPlan("two"), Rendition(), ("lightness", "contrast"), (), (sided, blind), (), "no-step")
     assert "step the two one after the other" in plan_words(two)
+    three = replace(sided, values=(-1.0, 0.0, 1.0))
+    assert "cannot show" in plan_words(replace(two, brackets=(three, blind))), "three steps are enough for two at once"
 
 
 def test_neighbours_of_a_planned_bracket_differ_as_it_says(cloths: Picture, dune: Profile) -> None:
