@@ -43,7 +43,9 @@ def test_depths_are_newly_blocked_at_this_papers_black() -> None:
     tuned[:8] = 20.3
     assert _keys(lost_tones(plain, tuned, 20.0)) == ["blocked"]
     assert lost_tones(plain, tuned, 12.0) == [], "another paper still holds them apart"
-    tuned[4:8] = 25.0
+    tuned[5:8] = 25.0
+    assert _keys(lost_tones(plain, tuned, 20.0)) == ["blocked"], "from half a per cent on"
+    tuned[4] = 25.0
     assert lost_tones(plain, tuned, 20.0) == [], "0.4 % are few"
 
 
