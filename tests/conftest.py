@@ -70,8 +70,9 @@ def own_home(run_home: Path, tmp_path_factory: pytest.TempPathFactory, monkeypat
 
 @pytest.fixture(scope="session", autouse=True)
 def short_pauses() -> Iterator[None]:
-    """Work that waits until the hand has stopped waits less: no hand is that slow here."""
+    """Work that waits until the hand has stopped waits less: no hand is that slow here. Tables of the screen are coarser."""
     with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(session_roads, "BASE_NODES", 41)
         patch.setattr(session_judging, "_LATER_MS", 70)
         patch.setattr(session_roads, "_SETTLE_MS", 50)
         yield

@@ -104,8 +104,8 @@ def test_no_more_is_looked_for_than_a_bracket_takes(cloths: Picture, dune: Profi
     for name, start in (("lightness", 0.0), ("contrast", 45.0), ("warmth", -44.0)):
         opened = opened_for(cloths, dune, recipe=by_hand({name: start}) if start else by_hand())
         prints = Prints(opened, control_family(opened.rendition.recipe, name))
+        below, above = _ways(opened, name)
         for count in (1, 4):
-            below, above = _ways(opened, name)
             assert prints.bracket(count) == both_ways(below, start, above, count), (name, count)
 
 

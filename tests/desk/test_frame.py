@@ -8,7 +8,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from itertools import chain, repeat
 from pathlib import Path
-from time import monotonic
+from time import monotonic, sleep
 from types import ModuleType
 
 import numpy as np
@@ -29,7 +29,9 @@ from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.flash import Flash
 from rehearsal.desk.start import make_window
 from rehearsal.desk.theme import ROOMS
+from rehearsal.session import judging
 from rehearsal.session.bus import Said
+from rehearsal.session.jobs import JobProgress
 from rehearsal.workbook.store import Workbook
 from rehearsal.workbook.values import Take
 
@@ -314,11 +316,16 @@ def test_undo_of_another_stations_work_frames_that_station(window: Window, take:
     )
 
 
-def test_progress_is_told_in_words_with_a_stop(window: Window) -> None:
+def test_progress_is_told_in_words_with_a_stop(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    def endless(*_given: object, progress: JobProgress) -> None:
+        while True:  # until it is stopped
+            progress(0.02, "what lies beyond the paper")
+            sleep(0.005)
+
     window.session.takes.change_recipe(by_hand(contrast=6))
+    monkeypatch.setattr(judging, "judge_rendition", endless)
     window.session.judging.judge(anew=True)
-    while not window.message._stop.isVisible():
-        QTest.qWait(2)
+    until(window.message._stop.isVisible)
     assert window.message._doing.text().startswith("Judging, ") and window.ribbon.buttons[3].state.ring == "work"
     window.message._stop.click()
     assert not window.session.jobs.is_running("judge") and not window.message._stop.isVisible()

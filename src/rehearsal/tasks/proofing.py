@@ -65,8 +65,8 @@ def printed_colours(opened: OpenRendition, long_side: int) -> np.ndarray:
 def intent_pictures(
     opened: OpenRendition, look: Look, renderings: Sequence[Rendering], long_side: int = _LONG
 ) -> list[np.ndarray]:
-    """8-bit screen RGB (h, w, 3) of the rendition in each rendering."""
-    leg, made = look.leg(opened.paper), []
+    """8-bit screen RGB (h, w, 3) of the rendition in each rendering; no more pixels than the crop has."""
+    leg, made, long_side = look.leg(opened.paper), [], min(long_side, max(opened.box[2:]))
     for each in (opened.rendered(r) for r in renderings):
         made.append(proof_rgb(thumbnail_block(each, long_side), each.chain(), leg))
     return made

@@ -182,9 +182,7 @@ class _Small:
 
     def sample(self, intent: str) -> np.ndarray:
         """Some of it (m, channels), 0 to 1."""
-        sent = self.sent(intent)
-        flat = sent.reshape(-1, sent.shape[-1])
-        return flat[:: max(1, len(flat) // _SAMPLE)] / 65535.0
+        return _some(self.sent(intent)) / 65535.0
 
     def print_all(self) -> None:
         """Make the prints of all candidates."""
@@ -318,14 +316,21 @@ def more_candidates(request: JudgeRequest, labels: np.ndarray, renderings: list[
     return made
 
 
+def _some(image: np.ndarray) -> np.ndarray:
+    """A sample (m, channels) of an image (h, w, channels)."""
+    flat = image.reshape(-1, image.shape[-1])
+    return flat[:: max(1, len(flat) // _SAMPLE)]
+
+
 def _compensation(request: JudgeRequest, small: _Small) -> tuple[Compensation, ...]:
     """What compensation does with the two intents that are advised, on a sample of the small image."""
-    made = []
-    for intent in ("relative", "perceptual"):
-        sample = small.sample(intent)
-        on, off = (request.chain(Rendering(intent, c)).print_lab(sample) for c in (True, False))
-        made.append(compensation_effect(intent, on, off))
-    return tuple(made)
+    relative = (_some(small.printed(request.chain(Rendering("relative", c))).printed) for c in (True, False))
+    by_relative = compensation_effect("relative", *relative)
+    on, off = (request.chain(Rendering("perceptual", c)) for c in (True, False))
+    if on.rendering == off.rendering:
+        return by_relative, Compensation("perceptual", 0.0, 0.0)
+    sample = small.sample("perceptual")
+    return by_relative, compensation_effect("perceptual", on.print_lab(sample), off.print_lab(sample))
 
 
 def _cut(request: JudgeRequest, small: _Small) -> Cut | None:
