@@ -9,7 +9,6 @@ from itertools import pairwise
 import numpy as np
 
 from rehearsal.core.colour.difference import delta_e_2000
-from rehearsal.core.proof.printmap import print_image
 from rehearsal.core.testsheets.families import Family, control_family
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.tuning.picture import TunedPicture
@@ -221,18 +220,12 @@ class Prints:
 
     def printed(self, value: float) -> np.ndarray:
         """Predicted prints (m, 3), Lab D50, of the pixels that count."""
-        return self._chain.printed(self._sent(value) / 65535.0)
-
-    def _nearly(self, value: float) -> np.ndarray:
-        """The same by the table of a picture's print, for a search: medians of steps within 0.2 of the exact ones."""
-        return print_image(self._chain, self._sent(value)[None])[0].astype(np.float64)
-
-    def _sent(self, value: float) -> np.ndarray:
-        return TunedPicture(self._pyramid, self._family.recipe(value)).points(self._places)
+        recipe = self._family.recipe(value)
+        return self._chain.printed(TunedPicture(self._pyramid, recipe).points(self._places) / 65535.0)
 
     def outward(self, start: float, end: float, count: int, apart: float = 1.0) -> tuple[float, ...]:
         """Values further and further towards an end; none where the pieces cannot show the control."""
-        return () if self.share < _LEAST_SHARE else outward(self._nearly, start, end, count, apart)
+        return () if self.share < _LEAST_SHARE else outward(self.printed, start, end, count, apart)
 
     def bracket(self, count: int, apart: float = 1.0) -> tuple[float, ...]:
         """:func:`both_ways`, with no more looked for than is taken."""
