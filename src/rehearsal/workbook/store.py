@@ -292,7 +292,8 @@ class Workbook:
             WorkbookError: it could not be written (unless commits are made behind).
         """
         if not self.read_only:
-            self._commit([(_PROFILE, (digest, zlib.compress(data)))])
+            # tables of a profile hardly pack: the quickest level keeps the window's thread free and is as small
+            self._commit([(_PROFILE, (digest, zlib.compress(data, 1)))])
 
     def profile_bytes(self, digest: str) -> bytes | None:
         """A kept profile's bytes, or None."""
