@@ -20,7 +20,7 @@ from rehearsal.core.values.recipe import HAND, LEARNT, LIGHT, PLACE, Recipe, Ste
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.ladder import RUNGS, Ladder
 from rehearsal.desk.parts.ledger import Ledger
-from rehearsal.desk.parts.valuefield import ValueField, read_amount
+from rehearsal.desk.parts.valuefield import ValueField
 from rehearsal.desk.parts.whitepad import WhitePad
 from rehearsal.desk.trays.tune import TuneTray
 from rehearsal.desk.trays.tunenear import near_words
@@ -122,15 +122,6 @@ def test_the_prints_rail_ends_where_ink_and_paper_end(ladder: Ladder) -> None:
     assert (np.diff(ramp) <= 1).all() and ramp[0] > ramp[-1] + 100
     assert [round(ladder.handle(n).center().y()) for n in ("lightest", "deepest")] == [high, low]
     assert [n for n in RUNGS] == ["lightest", "light_half", "lightness", "dark_half", "deepest"]
-
-
-@pytest.mark.parametrize(
-    ("text", "value"),
-    [("+0.5", 0.5), ("-1/3", -1 / 3), ("−⅓ stop", -1 / 3), ("1⅙ stops", 7 / 6), ("+½ stop", 0.5), ("12 %", 12), ("1,5", 1.5),
-     ("", None), ("much", None), ("1/0", None)],
-)  # fmt: skip
-def test_amounts_are_read_as_people_type_them(text: str, value: float | None) -> None:
-    assert read_amount(text) == (None if value is None else pytest.approx(value))
 
 
 def test_a_field_steps_types_and_clears(qtbot: QtBot) -> None:

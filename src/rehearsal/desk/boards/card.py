@@ -31,10 +31,11 @@ from rehearsal.desk.parts.cardrows import (
 )
 from rehearsal.desk.parts.greys import GreysStrip
 from rehearsal.desk.parts.margins import MarginFields
+from rehearsal.desk.parts.numberfield import NumberField
 from rehearsal.desk.parts.papertile import BAR_END, ShelfLight, Swatch
 from rehearsal.desk.parts.profilesays import room_bars, room_of, said_rows
 from rehearsal.desk.parts.toldlist import ToldList
-from rehearsal.desk.parts.widgets import button, choice, number, quiet, scrolled, show_choice, show_number
+from rehearsal.desk.parts.widgets import button, choice, quiet, scrolled, show_choice
 from rehearsal.desk.words import INTENT_KEYS, rendering_words
 from rehearsal.tasks.conditions import Facts, with_profile
 
@@ -170,7 +171,7 @@ class CardBoard(Board):
         self.steps = Steps()
         self.steps.told.connect(lambda text: self._tell("loading", text))
         column.addWidget(self.steps)
-        self._dry = number(0, 240, 0, " hours", 1)
+        self._dry = NumberField(0, 240, 0, "hours", 1)
         self._dry.setSpecialValueText("not told")
         self._dry.valueChanged.connect(lambda value: self._tell("dry_hours", float(value)))
         self._row(column, "dry_hours", "dry after", self._dry)
@@ -307,7 +308,7 @@ class CardBoard(Board):
             with QSignalBlocker(box):
                 box.setChecked(getattr(card, name))
         self.steps.show_steps(card.steps)
-        show_number(self._dry, card.dry_hours)
+        self._dry.show_value(card.dry_hours)
         self._brightener.setText(brightener_words(card.brightener))
         self._show_lab(card.lab)
 

@@ -14,7 +14,8 @@ from rehearsal.core.values.words import capital, in_row, stops_words, values_wor
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.parts.flow import flow
-from rehearsal.desk.parts.widgets import button, choice, heading, number, quiet, scrolled, show_choice
+from rehearsal.desk.parts.numberfield import NumberField
+from rehearsal.desk.parts.widgets import button, choice, heading, quiet, scrolled, show_choice
 from rehearsal.desk.words import rendering_words, view_words
 from rehearsal.session.habits import offered, sum_of
 from rehearsal.tasks.writing import Target
@@ -48,7 +49,7 @@ class HabitRow(QWidget):
         rows.setSpacing(2)
         rows.addWidget(heading(habit.name))
         rows.addWidget(quiet(habit_words(habit), wrap=True))
-        self.strength = number(0, 100, 0, " %", 5)
+        self.strength = NumberField(0, 100, 0, "%", 5)
         self.strength.setValue(100)
         self.strength.setFixedHeight(theme.px(theme.TARGET))
         self.strength.setAccessibleName(f"Strength of {habit.name}")

@@ -21,7 +21,8 @@ from PyQt6.QtWidgets import (
 from rehearsal.core.sheet.evenborder import USUAL_MM
 from rehearsal.core.values.sheet import Caption, Mat, Several
 from rehearsal.desk import theme
-from rehearsal.desk.parts.widgets import button, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.parts.numberfield import NumberField
+from rehearsal.desk.parts.widgets import button, choice, quiet, show_choice
 from rehearsal.session.session import Session
 
 _USUAL_WORDS = ("6 mm", "¼ in", "10 mm", "50 mm", "2 in")
@@ -71,7 +72,7 @@ class FootPanel(Panel):
 
     def build(self) -> None:
         """By how much."""
-        self.foot = number(0, 60, 0, " %")
+        self.foot = NumberField(0, 60, 0, "%")
         self.foot.setFixedWidth(theme.px(84))
         self.foot.setAccessibleName("How much higher the foot is")
         self.foot.valueChanged.connect(lambda v: self.session.sheets.place(f"foot:{v:g}"))
@@ -82,7 +83,7 @@ class FootPanel(Panel):
         """The take's own, or 15 per cent."""
         take = self.session.now.take
         place = "" if take is None else take.sheet.place
-        show_number(self.foot, float(place.removeprefix("foot:")) if place.startswith("foot:") else 15.0)
+        self.foot.show_value(float(place.removeprefix("foot:")) if place.startswith("foot:") else 15.0)
 
 
 class EvenPanel(Panel):
@@ -90,7 +91,7 @@ class EvenPanel(Panel):
 
     def build(self) -> None:
         """How wide; what is usual; none on purpose."""
-        self.border = number(0, 400, 1, " mm")
+        self.border = NumberField(0, 400, 1, "mm")
         self.border.setFixedWidth(theme.px(84))
         self.border.setAccessibleName("Even border")
         self.border.valueChanged.connect(self.session.sheets.even_border)
@@ -111,7 +112,7 @@ class EvenPanel(Panel):
         """The narrowest border there is."""
         page = self.session.sheets.page
         if page is not None:
-            show_number(self.border, round(max(min(page.borders), 0.0), 1))
+            self.border.show_value(round(max(min(page.borders), 0.0), 1))
 
 
 class MatPanel(Panel):
@@ -124,14 +125,14 @@ class MatPanel(Panel):
     def build(self) -> None:
         """Outside, and how far the opening lies from the print."""
         over = self._way == "over"
-        self.width_, self.height_ = (number(0, 2000, 0, " mm") for _ in range(2))
+        self.width_, self.height_ = (NumberField(0, 2000, 0, "mm") for _ in range(2))
         for field, name in ((self.width_, "Width of the mat"), (self.height_, "Height of the mat")):
             field.setSpecialValueText("as the sheet")
             field.setFixedWidth(theme.px(96))
             field.setAccessibleName(name)
             field.valueChanged.connect(lambda _v: self._changed())
         self.line(QLabel("Outside"), self.width_, QLabel("×"), self.height_)
-        self.gap = number(0, 200, 1, " mm")
+        self.gap = NumberField(0, 200, 1, "mm")
         self.gap.setFixedWidth(theme.px(84))
         self.gap.setAccessibleName(
             "How far the mat lies over the print" if over else "Paper to be seen round the print"
@@ -155,9 +156,9 @@ class MatPanel(Panel):
     def refresh(self) -> None:
         """The take's own."""
         mat, page = self._mat(), self.session.sheets.page
-        show_number(self.width_, mat.width)
-        show_number(self.height_, mat.height)
-        show_number(self.gap, mat.overlap if self._way == "over" else mat.show)
+        self.width_.show_value(mat.width)
+        self.height_.show_value(mat.height)
+        self.gap.show_value(mat.overlap if self._way == "over" else mat.show)
         if page is not None and page.mat is not None:
             box = page.mat.opening
             self.opening.setText(f"Opening {box.width:.0f} × {box.height:.0f} mm.")
@@ -172,7 +173,7 @@ class SeveralPanel(Panel):
         self.way = choice(ways)
         self.way.setAccessibleName("How several are laid")
         self.way.activated.connect(lambda _i: self._changed())
-        self.columns, self.rows = (number(1, 12, 0, "") for _ in range(2))
+        self.columns, self.rows = (NumberField(1, 12, 0, "") for _ in range(2))
         for field, name in ((self.columns, "Columns"), (self.rows, "Rows")):
             field.setFixedWidth(theme.px(44))
             field.setAccessibleName(name)
@@ -183,7 +184,7 @@ class SeveralPanel(Panel):
         self._menu = QMenu(self.pictures)
         self.pictures.setMenu(self._menu)
         self.line(self.way, self.columns, self._times, self.rows, self.pictures)
-        self.gap, self.edge = (number(0, 100, 1, " mm") for _ in range(2))
+        self.gap, self.edge = (NumberField(0, 100, 1, "mm") for _ in range(2))
         for field, name in ((self.gap, "Gap between prints"), (self.edge, "Least border of the sheet")):
             field.setFixedWidth(theme.px(76))
             field.setAccessibleName(name)
@@ -211,7 +212,7 @@ class SeveralPanel(Panel):
         for field, value in (
             (self.columns, several.columns), (self.rows, several.rows), (self.gap, several.gap), (self.edge, several.edge),
         ):  # fmt: skip
-            show_number(field, value)
+            field.show_value(value)
         with QSignalBlocker(self.marks):
             self.marks.setChecked(several.cut_marks)
         grid, packed = several.way in ("", "grid"), several.way == "packed"
@@ -246,13 +247,13 @@ class CaptionPanel(Panel):
         """Text, edition, name or mark, where and how strong."""
         self.text = self._words("Under the print", "Text under the print", "text")
         self.signature = self._words("Signed", "Name that signs", "signature")
-        self.edition, self.of = (number(0, 9999, 0, "") for _ in range(2))
+        self.edition, self.of = (NumberField(0, 9999, 0, "") for _ in range(2))
         for field, name in ((self.edition, "Number of this print"), (self.of, "Number of all prints")):
             field.setFixedWidth(theme.px(52))
             field.setSpecialValueText("–")
             field.setAccessibleName(name)
             field.valueChanged.connect(lambda _v: self._changed())
-        self.opacity = number(5, 100, 0, " %", 5)
+        self.opacity = NumberField(5, 100, 0, "%", 5)
         self.opacity.setFixedWidth(theme.px(64))
         self.opacity.setAccessibleName("How strong name or mark is")
         self.opacity.valueChanged.connect(lambda _v: self._changed())
@@ -307,7 +308,7 @@ class CaptionPanel(Panel):
             if not line.hasFocus():
                 line.setText(words)
         for field, value in ((self.edition, caption.edition), (self.of, caption.of), (self.opacity, caption.opacity)):
-            show_number(field, value)
+            field.show_value(value)
         take = self.session.now.take
         for box, on in ((self.inside, caption.inside), (self.hidden, caption.hidden)):
             with QSignalBlocker(box):

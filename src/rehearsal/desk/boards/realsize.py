@@ -10,7 +10,8 @@ from rehearsal.core.errors import RehearsalError
 from rehearsal.core.screen.realsize import CARD_MM, pixels_of, ppi_from_length
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
-from rehearsal.desk.parts.widgets import button, number, quiet
+from rehearsal.desk.parts.numberfield import NumberField
+from rehearsal.desk.parts.widgets import button, quiet
 from rehearsal.session.session import Session
 
 _BAR_MM = 100.0
@@ -80,7 +81,7 @@ class RealSizeBoard(Board):
         self.rows.addLayout(row)
         row = QHBoxLayout()
         row.addWidget(quiet("or: a ruler reads for the bar"))
-        self.ruler = number(20, 400, 1, " mm", 0.5)
+        self.ruler = NumberField(20, 400, 1, "mm", 0.5)
         self.ruler.setAccessibleName("Length of the bar on a ruler")
         self.ruler.setValue(_BAR_MM)
         self.ruler.valueChanged.connect(self.measured)

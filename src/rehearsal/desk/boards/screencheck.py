@@ -18,8 +18,9 @@ from rehearsal.demo.screens import SCREENS, simulated_display
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
 from rehearsal.desk.parts.checkrings import check_groups, check_rings
+from rehearsal.desk.parts.numberfield import NumberField
 from rehearsal.desk.parts.rings import Ring, RingLine
-from rehearsal.desk.parts.widgets import Form, button, choice, keep_or_leave, number, quiet, show_choice, show_number
+from rehearsal.desk.parts.widgets import Form, button, choice, keep_or_leave, quiet, show_choice
 from rehearsal.devices.protocols import Colorimeter
 from rehearsal.devices.screenfile import read_screen_file
 from rehearsal.devices.simulated.display import SimulatedColorimeter
@@ -75,14 +76,14 @@ class TypedReading(QDialog):
         self.setWindowTitle("Type in a reading")
         rows = QVBoxLayout(self)
         form = Form()
-        self._luminance = number(5, 2000, 1, " cd/m²")
+        self._luminance = NumberField(5, 2000, 1, "cd/m²")
         self._luminance.setValue(luminance)
         form.row("White", self._luminance)
-        self._black = number(0, 20, 3, " cd/m²", 0.01)
+        self._black = NumberField(0, 20, 3, "cd/m²", 0.01)
         form.row("Black (0: not read)", self._black)
-        self._temperature = number(0, 12000, 0, " K", 50)
+        self._temperature = NumberField(0, 12000, 0, "K", 50)
         form.row("Colour temperature (0: not read)", self._temperature)
-        self._mean = number(-1, 50, 2, "", 0.1)
+        self._mean = NumberField(-1, 50, 2, "", 0.1)
         self._mean.setValue(-1)
         self._mean.setSpecialValueText("not read")
         form.row("Mean ΔE₀₀ of a check", self._mean)
@@ -134,7 +135,7 @@ class ScreenCheckBoard(Board):
         side = QVBoxLayout()
         side.setSpacing(5)
         form = Form()
-        self._aim = number(40, 400, 0, " cd/m²", 5)
+        self._aim = NumberField(40, 400, 0, "cd/m²", 5)
         self._aim.valueChanged.connect(lambda v: self.session.screen.set(aim_luminance=v))
         form.row("Aim for white", self._aim)
         self._white = choice([(name, name) for name in AIMS])
@@ -261,7 +262,7 @@ class ScreenCheckBoard(Board):
     def refresh(self) -> None:
         """Aims, verdict, history."""
         screen = self.session.screen.record
-        show_number(self._aim, screen.aim_luminance)
+        self._aim.show_value(screen.aim_luminance)
         show_choice(self._white, screen.aim_white)
         for widget in (self._use, self._forget):
             widget.setEnabled(bool(screen.readings))

@@ -9,7 +9,8 @@ from PyQt6.QtWidgets import QFileDialog, QGridLayout, QLabel
 from rehearsal.core.sheet.trueplace import ASKED, NEEDED, planned, true_place_words
 from rehearsal.desk import theme
 from rehearsal.desk.boards.pageoptions import Panel
-from rehearsal.desk.parts.widgets import button, number, quiet
+from rehearsal.desk.parts.numberfield import NumberField
+from rehearsal.desk.parts.widgets import button, quiet
 
 _SHEET = "A4"
 
@@ -26,7 +27,7 @@ class TruePlacePanel(Panel):
         grid.setVerticalSpacing(theme.px(3))
         self.fields = {}
         for i, (corner, edge) in enumerate(ASKED):
-            field = number(0, 2000, 1, " mm", 0.1)
+            field = NumberField(0, 2000, 1, "mm", 0.1)
             field.setSpecialValueText("–" if i >= NEEDED else "measure")
             field.setFixedWidth(theme.px(78))
             field.setAccessibleName(f"{corner} cross to the {edge}")

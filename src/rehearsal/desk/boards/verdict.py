@@ -18,8 +18,9 @@ from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.images import paper_colour, rgb_image
 from rehearsal.desk.parts.lookrows import LookRow
+from rehearsal.desk.parts.numberfield import NumberField
 from rehearsal.desk.parts.pieceview import PieceView
-from rehearsal.desk.parts.widgets import button, choice, number, quiet, scrolled, show_choice, show_number
+from rehearsal.desk.parts.widgets import button, choice, quiet, scrolled, show_choice
 from rehearsal.session.verdicts import PLACES
 
 _ROWS = {
@@ -135,7 +136,7 @@ class VerdictBoard(ProofBoard):
         self.light = choice(all_words("light"))
         self.light.setAccessibleName("Light the print is held in")
         self.light.activated.connect(lambda _i: self._take_light())
-        self.lux, self.kelvin = number(1, 100_000, 0, " lux", 10), number(0, 12_000, 0, " K", 100)
+        self.lux, self.kelvin = NumberField(1, 100_000, 0, "lux", 10), NumberField(0, 12_000, 0, "K", 100)
         self.lux.setAccessibleName("Lux on the print")
         self.kelvin.setAccessibleName("Kelvin of the light; 0 for not known")
         for field in (self.lux, self.kelvin):
@@ -221,8 +222,8 @@ class VerdictBoard(ProofBoard):
     def _show_light(self) -> None:
         key, lux, kelvin = self.session.verdicts.light
         show_choice(self.light, key)
-        show_number(self.lux, lux)
-        show_number(self.kelvin, kelvin)
+        self.lux.show_value(lux)
+        self.kelvin.show_value(kelvin)
 
     def _show_words(self) -> None:
         verdicts, held = self.session.verdicts, self.session.verdicts.held

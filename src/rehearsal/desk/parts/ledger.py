@@ -7,13 +7,13 @@ from dataclasses import replace
 import numpy as np
 from PyQt6.QtCore import QEvent, QObject, QRectF, QSignalBlocker, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QImage, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QCheckBox, QDoubleSpinBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from rehearsal.core.tuning.summing import origin_words, step_words
 from rehearsal.core.values.recipe import LEARNT, LIGHT, Step
 from rehearsal.desk import theme
 from rehearsal.desk.parts.images import rgb_image
-from rehearsal.desk.parts.widgets import number
+from rehearsal.desk.parts.numberfield import NumberField
 
 _ROW, _CROP, _STRENGTH = 34, 36, 54
 
@@ -60,7 +60,7 @@ class StepRow(QWidget):
         self.switch.toggled.connect(lambda on: self._tell(on=on))
         self.picture = StepPicture()
         self.words = _Words()
-        self.strength: QDoubleSpinBox = number(0, 100, 0, " %", 5)
+        self.strength: NumberField = NumberField(0, 100, 0, "%", 5)
         self.strength.setFixedWidth(theme.px(_STRENGTH))
         self.strength.valueChanged.connect(lambda value: self._tell(strength=value / 100))
         for part, stretch in ((self.switch, 0), (self.picture, 0), (self.words, 1), (self.strength, 0)):

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor
-from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout, QWidget
 
 from rehearsal.core.sheet.onsheet import fed_margins, turned_margins
 from rehearsal.desk import theme
+from rehearsal.desk.parts.numberfield import NumberField
 from rehearsal.desk.parts.paperdrawing import Margins, PaperDrawing
-from rehearsal.desk.parts.widgets import number, quiet, show_number
+from rehearsal.desk.parts.widgets import quiet
 
 _SIDES = ("Top", "Right", "Bottom", "Left")
 
@@ -38,14 +39,14 @@ class MarginFields(QWidget):
         grid.setColumnStretch(1, 1)
         grid.setRowStretch(1, 1)
 
-    def _field(self, side: str) -> QDoubleSpinBox:
-        made = number(0, 80, 1, " mm", 0.5)
+    def _field(self, side: str) -> NumberField:
+        made = NumberField(0, 80, 1, "mm", 0.5)
         made.setFixedWidth(theme.px(72))
         made.setAccessibleName(f"{side} edge that no ink reaches")
         made.valueChanged.connect(lambda _v: self._on_field())
         return made
 
-    def _feed(self, right: QDoubleSpinBox) -> QVBoxLayout:
+    def _feed(self, right: NumberField) -> QVBoxLayout:
         """The field at the right, and over it the way the sheet goes in."""
         rows = QVBoxLayout()
         self.arrow: QLabel = quiet("⟵ goes in")
@@ -63,4 +64,4 @@ class MarginFields(QWidget):
         """A level sheet of a name, with the margins as it is fed."""
         self.drawing.show_sheet(sheet, None, margins, white)
         for field, value in zip(self.fields, turned_margins(margins, self.drawing.is_wide), strict=True):
-            show_number(field, value)
+            field.show_value(value)

@@ -7,14 +7,14 @@ from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PyQt6.QtWidgets import QDoubleSpinBox, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from rehearsal.core.sheet.boxes import Box
 from rehearsal.core.sheet.composing import Page
 from rehearsal.desk import theme
 from rehearsal.desk.parts.focus import paint_focus
+from rehearsal.desk.parts.numberfield import NumberField
 from rehearsal.desk.parts.pagepainter import Scale, paint_page, scale_into
-from rehearsal.desk.parts.widgets import number, show_number
 
 SIDES = ("top", "right", "foot", "left")
 #: Units of lengths by their name: mm in one, decimals, step.
@@ -60,8 +60,8 @@ class PageDrawing(QWidget):
         self.setAccessibleName("The page")
         self.fields = {side: self._field(side) for side in SIDES}
 
-    def _field(self, side: str) -> QDoubleSpinBox:
-        made = number(0, 2000, 1, " mm")
+    def _field(self, side: str) -> NumberField:
+        made = NumberField(0, 2000, 1, "mm")
         made.setParent(self)
         made.setFixedWidth(theme.px(_FIELD))
         made.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -117,7 +117,7 @@ class PageDrawing(QWidget):
             return
         borders = page.borders if box is None else (box.top, page.width - box.right, page.height - box.foot, box.left)
         for side, mm in zip(SIDES, borders, strict=True):
-            show_number(self.fields[side], round(max(mm, 0.0) / UNITS[self.unit][0], UNITS[self.unit][1]))
+            self.fields[side].show_value(round(max(mm, 0.0) / UNITS[self.unit][0], UNITS[self.unit][1]))
 
     # ---- places
 

@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
     QDialogButtonBox,
-    QDoubleSpinBox,
     QFrame,
     QGridLayout,
     QHeaderView,
@@ -223,18 +222,6 @@ def table(heads: tuple[str, ...], name: str, row_height: int = 24) -> PlainTable
     return made
 
 
-def number(low: float, high: float, decimals: int, suffix: str, step: float = 1.0) -> QDoubleSpinBox:
-    """A field for a number with its unit."""
-    made = QDoubleSpinBox()
-    made.setRange(low, high)
-    made.setDecimals(decimals)
-    made.setSuffix(suffix)
-    made.setSingleStep(step)
-    made.setKeyboardTracking(False)
-    made.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
-    return made
-
-
 class Choice(QComboBox):
     """A list to choose from, whose words are told whole by the pointer where they have not room enough."""
 
@@ -275,10 +262,3 @@ def show_choice(box: QComboBox, value: object) -> None:
     """Select the item that carries a value, without telling anybody."""
     with QSignalBlocker(box):
         box.setCurrentIndex(max(0, box.findData(value)))
-
-
-def show_number(field: QDoubleSpinBox, value: float) -> None:
-    """Show a value without telling anybody; never under the user's typing."""
-    if not field.hasFocus() or abs(field.value() - value) > 1e-9:
-        with QSignalBlocker(field):
-            field.setValue(value)

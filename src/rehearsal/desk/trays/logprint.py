@@ -15,7 +15,8 @@ from rehearsal.core.values.words import all_words, date_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.columns import Column
 from rehearsal.desk.parts.flow import flow
-from rehearsal.desk.parts.widgets import button, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.parts.numberfield import NumberField
+from rehearsal.desk.parts.widgets import button, choice, quiet, show_choice
 from rehearsal.session.session import Session
 from rehearsal.tasks.logfiles import sentence_of
 from rehearsal.workbook.values import LogEntry
@@ -47,7 +48,7 @@ class PrintColumn(QObject):
         self.words.setPlaceholderText("in words")
         self.words.setAccessibleName("Verdict in words")
         self.words.editingFinished.connect(lambda: self._change(words=self.words.text().strip()))
-        self.cost = number(-0.01, 100_000, 2, "", 0.1)
+        self.cost = NumberField(-0.01, 100_000, 2, "", 0.1)
         self.cost.setPrefix("cost ")
         self.cost.setSpecialValueText("cost not known")
         self.cost.setAccessibleName("Cost of the print")
@@ -122,7 +123,7 @@ class PrintColumn(QObject):
             f"{date_words(entry.when)}, {entry.picture} on {entry.condition_name}: {sentence_of(entry)}{cause}. {light}."
         )
         show_choice(self.verdict, entry.verdict)
-        show_number(self.cost, entry.cost if entry.cost >= 0 else -0.01)
+        self.cost.show_value(entry.cost if entry.cost >= 0 else -0.01)
         if not self.words.hasFocus():
             self.words.setText(entry.words)
             self.words.setCursorPosition(0)
@@ -162,25 +163,25 @@ class CostColumn:
         self.session = session
         grid = QGridLayout()
         grid.setSpacing(theme.px(4))
-        self.price = number(0, 10_000, 2, "", 0.1)
+        self.price = NumberField(0, 10_000, 2, "", 0.1)
         self.price.setPrefix("sheet ")
         self.price.setAccessibleName("Price of a sheet")
         self.price.valueChanged.connect(lambda v: self._tell(sheet_price=v))
         self.sold = choice([(f"of {name}", name) for name in SHEETS])
         self.sold.setAccessibleName("Sheet the price is of")
         self.sold.activated.connect(lambda _i: self._tell(sheet_sold=self.sold.currentData()))
-        self.ink_price, self.ink_ml = number(0, 1_000, 2, " a ml", 0.05), number(0, 200, 0, " ml/m²", 1)
+        self.ink_price, self.ink_ml = NumberField(0, 1_000, 2, "a ml", 0.05), NumberField(0, 200, 0, "ml/m²", 1)
         self.ink_price.setPrefix("ink ")
         self.ink_price.setAccessibleName("Price of a millilitre of ink")
         self.ink_ml.setAccessibleName("Ink of a square metre of the deepest black")
         self.ink_price.valueChanged.connect(lambda v: self._tell(ink_price=v))
         self.ink_ml.valueChanged.connect(lambda v: self._tell(ink_ml=v))
         self.ink_ml.setToolTip("Ink a square metre of the deepest black takes, as read at the printer")
-        self.stock = number(-1, 10_000, 0, " left")
+        self.stock = NumberField(-1, 10_000, 0, "left")
         self.stock.setSpecialValueText("sheets not counted")
         self.stock.setAccessibleName("Sheets left")
         self.stock.valueChanged.connect(lambda v: self._tell(stock=round(v)))
-        self.roll = number(-0.1, 200, 1, " m of roll", 0.5)
+        self.roll = NumberField(-0.1, 200, 1, "m of roll", 0.5)
         self.roll.setSpecialValueText("no roll")
         self.roll.setAccessibleName("Metres of a roll left")
         self.roll.valueChanged.connect(lambda v: self._tell(roll_m=v))
@@ -220,12 +221,12 @@ class CostColumn:
             field.setEnabled(condition is not None)
         if condition is None:
             return
-        show_number(self.price, condition.sheet_price)
+        self.price.show_value(condition.sheet_price)
         show_choice(self.sold, condition.sheet_sold)
-        show_number(self.ink_price, condition.ink_price)
-        show_number(self.ink_ml, condition.ink_ml)
-        show_number(self.stock, condition.stock)
-        show_number(self.roll, condition.roll_m)
+        self.ink_price.show_value(condition.ink_price)
+        self.ink_ml.show_value(condition.ink_ml)
+        self.stock.show_value(condition.stock)
+        self.roll.show_value(condition.roll_m)
         account = self.session.past.account(condition.id)
         said = [f"{account.sheets} sheets so far, {account.good} signed."]
         if account.per_print is not None:

@@ -31,9 +31,10 @@ from rehearsal.desk import theme
 from rehearsal.desk.parts.bars import Bar, Bars
 from rehearsal.desk.parts.goodfor import GoodForFrames, distance_words
 from rehearsal.desk.parts.images import rgb_image
+from rehearsal.desk.parts.numberfield import NumberField
 from rehearsal.desk.parts.sheetdrawing import SheetDrawing
 from rehearsal.desk.parts.stillcrop import StillCrop
-from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, scrolled, show_choice, show_number
+from rehearsal.desk.parts.widgets import Form, button, choice, quiet, scrolled, show_choice
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.arrival import Arrival
 from rehearsal.workbook.values import Take
@@ -147,16 +148,16 @@ class PictureTray(Tray):
         form.row("Sheet", self._sheet)
         self._unit = choice([("cm", 1.0), ("in", 2.54)])
         self._unit.activated.connect(lambda _i: self.refresh())
-        self._width, self._height = number(0, 500, 1, ""), number(0, 500, 1, "")
+        self._width, self._height = (NumberField(0, 500, 1, "cm", asks=True) for _ in range(2))
         self._width.valueChanged.connect(lambda v: self._set_side("width", v))
         self._height.valueChanged.connect(lambda v: self._set_side("height", v))
         form.row("Width", self._width)
         form.row("Height", self._height)
-        self._border = number(0, 400, 0, " mm")
+        self._border = NumberField(0, 400, 0, "mm")
         self._border.valueChanged.connect(self._set_border)
         form.row("Border", self._border)
         form.row("Unit", self._unit)
-        self._ppi = number(36, 2400, 0, " ppi", 60)
+        self._ppi = NumberField(36, 2400, 0, "ppi", 60)
         self._ppi.setToolTip("240, 300 and 360 are all in use; any can be typed")
         self._ppi.valueChanged.connect(lambda ppi: self.session.takes.change_hand_over(ppi=ppi))
         form.row("Resolution", self._ppi)
@@ -265,11 +266,11 @@ class PictureTray(Tray):
             (self._height, size.height_cm if size else 0.0),
         ):
             field.setSuffix(" cm" if unit == 1.0 else " in")
-            show_number(field, round(value / unit, 2))
-        show_number(self._ppi, take.hand_over.ppi)
+            field.show_value(round(value / unit, 2))
+        self._ppi.show_value(take.hand_over.ppi)
         show_choice(self._sheet, take.sheet.name)
         self._border.setEnabled(size is not None)
-        show_number(self._border, round(max(min(borders_mm(size, take.sheet.name)), 0.0)) if size else 0.0)
+        self._border.show_value(round(max(min(borders_mm(size, take.sheet.name)), 0.0)) if size else 0.0)
         self._show_on_sheet(take.frame, take.sheet.name)
         if self.session.now.master is not None:
             self.session.inquiries.ask_littles([self.session.now.master], _LITTLE, _LITTLE)

@@ -30,6 +30,7 @@ from rehearsal.desk.monitor import desktop_converts
 from rehearsal.desk.parts.checkrings import check_rings
 from rehearsal.desk.parts.driftplot import DriftPlot
 from rehearsal.desk.parts.lightscale import LightScale
+from rehearsal.desk.parts.numberfield import NumberField
 from rehearsal.desk.parts.rail import Rail, Scale
 from rehearsal.desk.parts.rings import RingLine
 from rehearsal.desk.parts.widgets import (
@@ -38,11 +39,9 @@ from rehearsal.desk.parts.widgets import (
     choice,
     heading,
     link,
-    number,
     quiet,
     scrolled,
     show_choice,
-    show_number,
     show_page,
 )
 from rehearsal.desk.trays.base import Tray
@@ -107,12 +106,12 @@ class ScreenTray(Tray):
         self._light.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._light.setAccessibleName("Prints are seen")
         self._light.activated.connect(self._choose_light)
-        self._lux = number(5, 20000, 0, " lx", 10)
+        self._lux = NumberField(5, 20000, 0, "lx", 10)
         self._lux.valueChanged.connect(lambda v: self.session.screen.set(lux=v))
         self.lux_rail = Rail("How bright the light is", LUX, lambda v: f"{v:.0f} lx", LUX_PLACES)
         self.lux_rail.moving.connect(self._preview_lux)
         self.lux_rail.set_to.connect(lambda v: self.session.screen.set(lux=float(round(v))))
-        self._kelvin = number(0, 12000, 0, " K", 100)
+        self._kelvin = NumberField(0, 12000, 0, "K", 100)
         self._kelvin.setSpecialValueText("not known")
         self._kelvin.valueChanged.connect(lambda v: self.session.screen.set(kelvin=v))
         self.kelvin_rail = Rail("How warm the light is", KELVIN, lambda v: f"{v:.0f} K", KELVIN_PLACES)
@@ -152,10 +151,10 @@ class ScreenTray(Tray):
         self._profile = quiet(wrap=True)
         column.pair(button("Choose…", self._choose), button("Ask the desktop", self._ask_desktop))
         form = Form()
-        self._white = number(20, 1000, 0, " cd/m²")
+        self._white = NumberField(20, 1000, 0, "cd/m²")
         self._white.valueChanged.connect(lambda v: self.session.screen.set(white=v))
         form.row("Screen's white", self._white)
-        self._contrast = number(1, 100000, 0, " : 1")
+        self._contrast = NumberField(1, 100000, 0, ": 1")
         self._contrast.valueChanged.connect(lambda v: self.session.screen.set(contrast=v))
         form.row("Screen contrast", self._contrast)
         column.rows.addLayout(form)
@@ -183,10 +182,10 @@ class ScreenTray(Tray):
         self._unit = choice([("days", "days"), ("hours of light", "hours")])
         self._unit.activated.connect(self._choose_unit)
         form.row("Counted in", self._unit)
-        self._interval = number(1, 5000, 0, " days")
+        self._interval = NumberField(1, 5000, 0, "days")
         self._interval.valueChanged.connect(self._set_interval)
         form.row("Remind me after", self._interval)
-        self._hours = number(0, 50_000, 0, " hours")
+        self._hours = NumberField(0, 50_000, 0, "hours")
         self._hours.setSpecialValueText("not told")
         self._hours.setToolTip("As the screen's own menu counts them, less what it counted at the calibration")
         self._hours.valueChanged.connect(lambda v: self.session.screen.set(hours=v))
@@ -198,7 +197,7 @@ class ScreenTray(Tray):
         """For those who limit the whole screen to the paper instead of the proof."""
         column = self.column("Limit", 200, about=("screen",))
         form = Form()
-        self._limited = number(0, 100_000, 0, " : 1")
+        self._limited = NumberField(0, 100_000, 0, ": 1")
         self._limited.setSpecialValueText("no")
         self._limited.setToolTip("The contrast the whole screen is calibrated to: the proof does not limit it twice")
         self._limited.valueChanged.connect(lambda v: self.session.screen.set(limited=v if v > 1 else 0.0))
@@ -330,7 +329,7 @@ class ScreenTray(Tray):
         by_hours = screen.by_hours
         show_choice(self._unit, "hours" if by_hours else "days")
         self._interval.setSuffix(" hours" if by_hours else " days")
-        show_number(self._interval, screen.interval_hours if by_hours else screen.interval_days)
+        self._interval.show_value(screen.interval_hours if by_hours else screen.interval_days)
         self._hours.setEnabled(by_hours)
         for field, value in (
             (self._hours, screen.hours),
@@ -340,7 +339,7 @@ class ScreenTray(Tray):
             (self._lux, screen.lux),
             (self._kelvin, screen.kelvin),
         ):
-            show_number(field, value)
+            field.show_value(value)
         show_choice(self._light, screen.light)
         self.lux_rail.show_value(screen.lux)
         self.kelvin_rail.show_value(screen.kelvin)

@@ -19,9 +19,10 @@ from rehearsal.core.values.words import counted
 from rehearsal.desk import theme
 from rehearsal.desk.parts.bars import Bar, Bars
 from rehearsal.desk.parts.cautionlist import CautionList
+from rehearsal.desk.parts.numberfield import NumberField
 from rehearsal.desk.parts.sharpencrops import SharpenCrops
 from rehearsal.desk.parts.ticketpage import show_ticket
-from rehearsal.desk.parts.widgets import button, choice, link, number, quiet, scrolled, show_number
+from rehearsal.desk.parts.widgets import button, choice, link, quiet, scrolled
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.sheetdriver import DriverColumn
 from rehearsal.desk.trays.sheetroute import RouteColumn
@@ -79,7 +80,7 @@ class SheetTray(Tray):
 
     def _build_sharpening(self) -> None:
         column = self.column("Sharpen for the paper", 168)
-        self._sharpen = number(0, 150, 0, " %", 10)
+        self._sharpen = NumberField(0, 150, 0, "%", 10)
         self._sharpen.setAccessibleName("Sharpen for the paper")
         self._sharpen.valueChanged.connect(self.session.takes.sharpen)
         self._sharpen.setFixedWidth(theme.px(64))
@@ -188,7 +189,7 @@ class SheetTray(Tray):
         """How much, and what of fine detail the print will show; of a paper whose surface nobody has told, nothing is known."""
         sigma, hand_over = spread_of(condition), take.hand_over
         self._sharpen.setEnabled(sigma > 0)
-        show_number(self._sharpen, hand_over.sharpen)
+        self._sharpen.show_value(hand_over.sharpen)
         self.contrasts.setVisible(sigma > 0)
         arrival = self.session.inquiries.arrival
         known = arrival is not None and arrival.crop == take.frame.crop

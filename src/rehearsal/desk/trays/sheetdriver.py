@@ -11,7 +11,8 @@ from rehearsal.core.values.queue import QueueOffers
 from rehearsal.core.values.words import all_words
 from rehearsal.desk import theme
 from rehearsal.desk.parts.columns import Column
-from rehearsal.desk.parts.widgets import Choice, Form, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.parts.numberfield import NumberField
+from rehearsal.desk.parts.widgets import Choice, Form, choice, quiet, show_choice
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import Take
 
@@ -72,7 +73,7 @@ class DriverColumn:
             box.activated.connect(lambda _i, b=box, f=field: change(**{f: b.currentText().strip()}))
             form.row(label, box)
             form.labels[label].setToolTip(_WHY[field])
-        self.scale = number(10, 400, 0, " %")
+        self.scale = NumberField(10, 400, 0, "%")
         self.scale.valueChanged.connect(lambda v: change(scale_percent=v))
         form.row("Scale", self.scale)
         self.speed, self.grey = QCheckBox("high speed"), QCheckBox("black-and-white mode")
@@ -136,7 +137,7 @@ class DriverColumn:
         for field, _label, card in _WRITTEN:
             known = [str(getattr(c, card)) for c in same if getattr(c, card)]
             _fill(self.written[field], known, getattr(hand_over, field) or getattr(condition, card))
-        show_number(self.scale, hand_over.scale_percent)
+        self.scale.show_value(hand_over.scale_percent)
         self.speed.setChecked(hand_over.speed == "on")
         self.grey.setChecked(hand_over.mode == "grey")
 

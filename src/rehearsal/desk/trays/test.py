@@ -18,8 +18,9 @@ from rehearsal.core.values.words import in_row, word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.kindcard import Choices, Members, MiniCard
+from rehearsal.desk.parts.numberfield import NumberField
 from rehearsal.desk.parts.stepline import StepLine
-from rehearsal.desk.parts.widgets import Form, button, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.parts.widgets import Form, button, choice, quiet, show_choice
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.testlook import LookColumn
 from rehearsal.tasks.testsheets import WorkedOut
@@ -92,7 +93,7 @@ class TestTray(Tray):
         form.row("across", self._first)
         form.row("down", self._second)
         form.row("step", self._step_of)
-        self._count = number(LEAST, MOST, 0, "")
+        self._count = NumberField(LEAST, MOST, 0, "")
         self._count.valueChanged.connect(lambda v: testing.wish(count=round(v)))
         form.row("fields, at most", self._count)
         column.rows.addLayout(form)
@@ -104,7 +105,7 @@ class TestTray(Tray):
         self._apart_words = quiet("visible steps apart")
         column.add(self._apart_words)
         column.add(self._apart)
-        self._by_hand = number(1, 25, 0, "")
+        self._by_hand = NumberField(1, 25, 0, "")
         self._by_hand.setAccessibleName("Step by hand")
         self._by_hand.valueChanged.connect(lambda v: testing.wish(step=v * self._stepped().test_unit))
         column.add(self._by_hand)
@@ -241,7 +242,7 @@ class TestTray(Tray):
         plan = self.session.testing.plan
         show_choice(self._first, plan.first)
         show_choice(self._second, plan.second)
-        show_number(self._count, plan.count)
+        self._count.show_value(plan.count)
         self._show_step_names()
         candidates = self.session.testing.candidates
         self.members.show_members(candidates, plan.members or tuple(n for n, _name in candidates))
@@ -259,7 +260,7 @@ class TestTray(Tray):
         self._apart.buttons[3][0].setVisible(kind == "bracket")
         self._apart.show_value(0.0 if plan.step else plan.apart)
         self._by_hand.setVisible(kind == "bracket" and bool(plan.step))
-        show_number(self._by_hand, (plan.step or self._stepped().test_step) / self._stepped().test_unit)
+        self._by_hand.show_value((plan.step or self._stepped().test_step) / self._stepped().test_unit)
         self._by_hand.setSuffix(_UNITS.get(self._stepped().unit, ""))
         planned = None if made is None else made.planned
         brackets = () if planned is None or planned.problem else planned.brackets

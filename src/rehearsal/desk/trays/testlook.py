@@ -15,7 +15,8 @@ from rehearsal.desk import theme
 from rehearsal.desk.parts.columns import Column
 from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.kindcard import FieldGrid
-from rehearsal.desk.parts.widgets import button, choice, number, quiet, show_choice, show_number
+from rehearsal.desk.parts.numberfield import NumberField
+from rehearsal.desk.parts.widgets import button, choice, quiet, show_choice
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import TestSheet
 
@@ -69,7 +70,7 @@ class LookColumn(QObject):
         self.give = button("Give it to the take", self._give)
         self.next = button("Plan the next sheet", self._next)
         rows.addLayout(flow(self.down, self.up, self.untouched, self.give, self.next))
-        self.black_step, self.white_step = (number(-1, STEPS - 1, 0, "") for _ in range(2))
+        self.black_step, self.white_step = (NumberField(-1, STEPS - 1, 0, "") for _ in range(2))
         wedges: list[QWidget] = [quiet("wedges from")]
         for field, what in ((self.black_step, "black"), (self.white_step, "white")):
             field.setSpecialValueText(what)
@@ -199,8 +200,8 @@ class LookColumn(QObject):
         following = None if sheet is None or not sheet.looked.ending else self.session.tested.next_of(sheet)
         self.next.setVisible(following is not None)
         self.next.setText("Small proof…" if following is not None and following.plan is None else "Plan the next sheet")
-        show_number(self.black_step, -1 if looked is None else looked.wedges.black)
-        show_number(self.white_step, -1 if looked is None else looked.wedges.white)
+        self.black_step.show_value(-1 if looked is None else looked.wedges.black)
+        self.white_step.show_value(-1 if looked is None else looked.wedges.white)
 
     def _paper(self) -> str:
         condition = self.session.now.condition

@@ -47,6 +47,15 @@ WORDS: dict[str, dict[str, str]] = {
         "lightness": "0 stop", "deepest": "0", "dark_half": "0", "contrast": "0", "light_half": "0", "lightest": "0",
         "strength": "0", "quiet": "0", "warmth": "0", "tint": "0",
     },
+    "typed": {
+        "no_number": "“{text}” is no number that can be read here.",
+        "unit": "“{text}”: {unit} does not fit here; this is in {own}.",
+        "no_unit": "“{text}”: {unit} does not fit here; this is a plain number.",
+        "range": "“{text}” lies outside of what goes here: {low} to {high}.",
+        "either": "“{text}” may mean {whole} or {part}: type which.",
+        "over": "{wanted} is {times} times {now}.", "under": "{wanted} is less than half of {now}.",
+        "set": "Set {wanted}", "keep": "Keep {now}", "as_it_was": "It stays {now}.",
+    },
     "unit_short": {"": "{}", "stop": "{}", "percent": "{} %", "mired": "{} mired", "lightness": "{} L*"},
     "learnt_more": {
         "lightness": "{size} lighter", "warmth": "warmer", "contrast": "more contrast",
