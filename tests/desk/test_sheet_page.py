@@ -142,6 +142,35 @@ def test_ways_to_lay_it_change_the_page_and_are_one_change_each(
     assert take().sheet == Sheet("A3+") and take().frame.size == PrintSize(39.0, 26.0)
 
 
+def test_each_way_starts_from_the_prints_own_size_and_crop(
+    window: Window, board: PageBoard, take: Callable[[], Take]
+) -> None:
+    own = take().frame
+    for way in ("several", "even", "over", "even", "several", "float", "even", "foot", "several", "centre"):
+        shown = board._as(way)
+        board.take_way(way)
+        wait_until_settled(window)
+        page = window.session.sheets.page
+        assert page is not None and shown is not None and page.laid == shown.laid  # as its card showed it
+        assert (take().frame == own) == (way not in ("several", "even"))
+    assert take().frame.before is None
+    board.take_way("several")
+    window.session.sheets.resize(100.0)  # a hand on it: from now on that is the print's own
+    mine = take().frame
+    board.take_way("centre")
+    assert take().frame == mine != own
+
+
+def test_another_sheet_while_it_is_laid_otherwise_holds_the_print_when_it_comes_back(
+    window: Window, board: PageBoard, take: Callable[[], Take]
+) -> None:
+    board.take_way("even")
+    window.session.takes.choose_sheet("A5")
+    board.take_way("centre")
+    page = window.session.sheets.page
+    assert page is not None and min(page.borders) >= -0.1
+
+
 def test_what_can_be_set_of_each_way(window: Window, board: PageBoard, take: Callable[[], Take]) -> None:
     board.take_way("foot")
     panel = board.panels.currentWidget()

@@ -13,6 +13,7 @@ from rehearsal.core.sheet.composing import Page, compose, grid_cell
 from rehearsal.core.sheet.evenborder import with_even_border
 from rehearsal.core.sheet.framing import with_size
 from rehearsal.core.sheet.layout import fit_size
+from rehearsal.core.sheet.onsheet import on_sheet
 from rehearsal.core.sheet.putright import MENDS, Parts, put_right
 from rehearsal.core.sheet.queueing import with_word
 from rehearsal.core.sheet.trueplace import Asked, crosses, find_true_place
@@ -194,7 +195,9 @@ class Sheets:
 
     def mat(self, mat: Mat) -> None:
         """Another mat; several on a sheet have none."""
-        self._change("mat", mat=mat, several=Several())
+        take = self._now.take
+        if take is not None:
+            self._put("mat", replace(take.sheet, mat=mat, several=Several()), own=True)
 
     def caption(self, caption: SheetCaption) -> None:
         """Other lettering."""
@@ -218,14 +221,14 @@ class Sheets:
         if take is None or picture is None:
             return
         sheet = replace(take.sheet, several=several, **({"mat": Mat(), "place": "centre"} if several.way else {}))  # type: ignore[arg-type]
-        frame = take.frame
+        frame = take.frame.before_any("way")
         if several.way == "grid":
             try:
                 cell = grid_cell(sheet, self._like(frame, picture.size), self.margins)
             except RehearsalError as error:
                 self._bus.say_error(error)
                 return
-            frame = with_size(frame, cell, *picture.size)
+            frame = frame.lent("way", with_size(frame, cell, *picture.size))
         self._takes.change("several", frame=frame, sheet=sheet)
 
     @staticmethod
@@ -237,27 +240,37 @@ class Sheets:
         take, picture = self._now.take, self._now.picture
         if take is None or picture is None:
             return None
-        sheet = replace(take.sheet, several=several, mat=Mat(), place="centre")
+        sheet, frame = replace(take.sheet, several=several, mat=Mat(), place="centre"), take.frame.before_any("way")
         try:
-            cell = grid_cell(sheet, self._like(take.frame, picture.size), self.margins)
+            cell = grid_cell(sheet, self._like(frame, picture.size), self.margins)
         except RehearsalError:
             return None
-        return self.page_of(sheet, with_size(take.frame, cell, *picture.size))
+        return self.page_of(sheet, with_size(frame, cell, *picture.size))
 
     def lay(self, sheet: Sheet) -> None:
-        """Another sheet as a whole."""
-        self._put("place", sheet)
+        """Another way to lay the print: from its own size and crop."""
+        self._put("place", sheet, own=True)
 
     def _change(self, operation: str, **fields: object) -> None:
         take = self._now.take
         if take is not None:
             self._put(operation, replace(take.sheet, **fields))  # type: ignore[arg-type]
 
-    def _put(self, operation: str, sheet: Sheet) -> None:
+    def own_frame(self) -> Frame | None:
+        """The print's own size and crop, whatever way it is laid; the largest there is where it has no size yet."""
+        take, picture = self._now.take, self._now.picture
+        if take is None:
+            return None
+        own, name = take.frame.before_any("way"), take.sheet.name
+        if own.size is None or picture is None:
+            return self.largest_frame() or own
+        return on_sheet(own, name, name, *picture.size)
+
+    def _put(self, operation: str, sheet: Sheet, own: bool = False) -> None:
         """Another sheet; a print that has no size yet becomes as large as it can be there."""
         take = self._now.take
         if take is not None:
-            frame = take.frame if take.frame.size is not None else self.largest_frame() or take.frame
+            frame = take.frame if take.frame.size is not None and not own else self.own_frame() or take.frame
             self._takes.change(operation, frame=frame, sheet=sheet)
 
     # ---- cautions

@@ -7,6 +7,7 @@ from typing import Any
 
 from rehearsal.core.papers.surface import SIGMA_UM, family
 from rehearsal.core.picture.file import Picture
+from rehearsal.core.sheet.framing import by_hand
 from rehearsal.core.sheet.onsheet import on_sheet
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import space_path
@@ -21,6 +22,9 @@ from rehearsal.session.habits import Habits, begun, steps_for_another_paper
 from rehearsal.session.now import Now
 from rehearsal.session.shelf import Shelf
 from rehearsal.workbook.values import AnyKept, Marks, Master, Take
+
+#: Operations that are a hand on crop or size: what a way of laying changed before is not gone back to after them.
+_BY_HAND = ("frame", "recrop", "mend")
 
 
 def spread_of(condition: PrintCondition) -> float:
@@ -189,6 +193,8 @@ class Takes:
         take = self._now.take
         if take is None:
             return
+        if operation in _BY_HAND and "frame" in fields:
+            fields["frame"] = by_hand(fields["frame"], take.frame)
         made = replace(take, **fields)
         if made != take and self._book.do(operation, [made]):
             self._now.become(made)

@@ -96,7 +96,7 @@ class Take:
         return Rendition(
             master=master.digest,
             assumed=master.assumed,
-            frame=self.frame,
+            frame=self.frame.alone,
             recipe=self.recipe,
             rendering=self.rendering,
             destination=destination,

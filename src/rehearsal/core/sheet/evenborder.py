@@ -32,11 +32,15 @@ def even_print(sheet: str, turned_like: PrintSize, border_mm: float) -> PrintSiz
 def with_even_border(frame: Frame, sheet: Sheet, border_mm: float, width: int, height: int) -> tuple[Frame, Sheet]:
     """Frame and sheet with an even border; the picture of width × height pixels is cut to the print's proportions.
 
+    It starts from the print's own size and crop, whatever other way it is laid now.
+
     Raises:
         RehearsalError: the border leaves nothing.
     """
+    frame = frame.before_any("way")
     crop = frame.crop
     like = PrintSize(crop.width * width, crop.height * height)
     size = even_print(sheet.name, frame.size or like, border_mm)
     cut = crop_to(size.width_cm / size.height_cm, width, height, crop)
-    return replace(frame, crop=cut, size=size, fit="crop"), replace(sheet, place="centre", borderless=border_mm == 0)
+    made = frame.lent("way", replace(frame, crop=cut, size=size, fit="crop"))
+    return made, replace(sheet, place="centre", borderless=border_mm == 0)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from rehearsal.core.sheet.layout import SizeOption, crop_to, fit_size, same_proportion
+from rehearsal.core.sheet.layout import SizeOption, crop_about, crop_to, fit_size, same_proportion
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
 
 
@@ -14,13 +14,13 @@ def _cropped(frame: Frame, width: int, height: int) -> tuple[float, float]:
 
 
 def with_size(frame: Frame, size: PrintSize, width: int, height: int) -> Frame:
-    """Another print size; the crop follows when proportions differ and cropping is wanted, else the size does."""
+    """Another print size; the crop follows about its own middle when proportions differ and cropping is wanted, else the size does."""
     w, h = _cropped(frame, width, height)
     if frame.fit != "crop":
         return replace(frame, size=fit_size(size, round(w), round(h)))
     crop = frame.crop
     if not same_proportion(w, h, size.width_cm, size.height_cm):
-        crop = crop_to(size.width_cm / size.height_cm, width, height)
+        crop = crop_about(crop, size.width_cm / size.height_cm, width, height)
     return replace(frame, size=size, crop=crop)
 
 
@@ -32,14 +32,10 @@ def with_common_size(frame: Frame, option: SizeOption, width: int, height: int) 
 
 
 def with_side(frame: Frame, side: str, value_cm: float, width: int, height: int) -> Frame:
-    """One side (``width`` or ``height``) typed in; the other stays while the picture is cropped to it, else it follows."""
+    """One side (``width`` or ``height``) typed in: the other follows, nothing is cut."""
     w, h = _cropped(frame, width, height)
-    kept = frame.size if frame.fit == "crop" else None
-    if side == "width":
-        size = PrintSize(value_cm, kept.height_cm if kept else value_cm * h / w)
-    else:
-        size = PrintSize(kept.width_cm if kept else value_cm * w / h, value_cm)
-    return with_size(frame, size, width, height)
+    size = PrintSize(value_cm, value_cm * h / w) if side == "width" else PrintSize(value_cm * w / h, value_cm)
+    return replace(frame, size=PrintSize(round(size.width_cm, 2), round(size.height_cm, 2)))
 
 
 def with_proportion(frame: Frame, proportion: float, width: int, height: int) -> Frame:
@@ -59,8 +55,17 @@ def whole(frame: Frame, width: int, height: int) -> Frame:
 
 
 def with_fit(frame: Frame, fit: str, width: int, height: int) -> Frame:
-    """What happens when proportions differ: ``crop`` or ``inside``."""
+    """What happens when proportions differ: ``crop`` or ``inside``; going back is going back."""
+    if fit == frame.fit:
+        return frame
     made = replace(frame, fit=fit)
     if fit == "inside":
-        return whole(made, width, height)
+        return frame.lent("fit", whole(made, width, height))
+    if frame.before is not None and frame.before.why == "fit":
+        return frame.before.frame
     return made if made.size is None else with_size(made, made.size, width, height)
+
+
+def by_hand(made: Frame, was: Frame) -> Frame:
+    """A frame as a hand left it: what it was lent for before is over, unless that is what was done."""
+    return made.alone if made.before is was.before else made

@@ -33,6 +33,22 @@ def crop_to(proportion: float, width: int, height: int, crop: Crop | None = None
     return Crop(x / width, y / height, new_w / width, new_h / height)
 
 
+def crop_about(crop: Crop, proportion: float, width: int, height: int) -> Crop:
+    """A crop of another width : height about the middle of the one there is, of a picture of width × height pixels.
+
+    One that spans the picture from edge to edge goes on doing so; any other keeps its area as far as there is picture, and is moved
+    in where it would lie over the edge.
+    """
+    w, h = crop.width * width, crop.height * height
+    spans = crop.width > 1 - 1e-6 or crop.height > 1 - 1e-6
+    most = min(height, width / proportion)
+    high = most if spans else min((w * h / proportion) ** 0.5, most)
+    wide = high * proportion
+    x = min(max(crop.x * width + (w - wide) / 2, 0.0), width - wide)
+    y = min(max(crop.y * height + (h - high) / 2, 0.0), height - high)
+    return Crop(x / width, y / height, wide / width, high / height)
+
+
 def same_proportion(width: float, height: float, other_width: float, other_height: float) -> bool:
     """True when two proportions agree within half a per cent (no visible stretch to decide about)."""
     return abs(width / height / (other_width / other_height) - 1) < 0.005

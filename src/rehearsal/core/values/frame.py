@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 
 CM_PER_INCH = 2.54
 
@@ -49,8 +49,38 @@ class PrintSize:
 
 @dataclass(frozen=True)
 class Frame:
-    """Crop and print size; ``fit`` says what happens when their proportions differ: ``crop`` or ``inside``."""
+    """Crop and print size; ``fit`` says what happens when their proportions differ: ``crop`` or ``inside``.
+
+    ``before`` is what it was before it was lent to a way of laying, to go back to; it is no part of what is printed.
+    """
 
     crop: Crop = Crop()
     size: PrintSize | None = None
     fit: str = "crop"
+    before: Before | None = field(default=None, compare=False)
+
+    def lent(self, why: str, to: Frame) -> Frame:
+        """Another frame, which knows this one to go back to."""
+        return replace(to, before=Before(why, self))
+
+    def before_any(self, why: str) -> Frame:
+        """The frame as it was before that; itself when nothing of the kind was done to it."""
+        at: Frame = self
+        while at.before is not None:
+            if at.before.why == why:
+                return at.before.frame
+            at = at.before.frame
+        return self
+
+    @property
+    def alone(self) -> Frame:
+        """Without what it was before: what is printed."""
+        return replace(self, before=None)
+
+
+@dataclass(frozen=True)
+class Before:
+    """The frame before a way of laying (``way``) or keeping the whole picture (``fit``) gave the print another size."""
+
+    why: str
+    frame: Frame

@@ -359,7 +359,7 @@ class PageBoard(Board):
         if take is None or picture is None:
             return None
         alone = replace(take.sheet, mat=Mat(), several=Several())
-        frame = take.frame if take.frame.size is not None else self.session.sheets.largest_frame() or take.frame
+        frame = self.session.sheets.own_frame() or take.frame
         sheet = alone
         if way == "even":
             try:
