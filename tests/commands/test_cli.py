@@ -55,7 +55,7 @@ def test_judge_keys(capsys: pytest.CaptureFixture[str], little_cloths: Path) -> 
         ("relative", False),
         ("perceptual", True),
     }
-    assert found["advice"]["verdict"] in ("clear", "close", "no_visible_difference")
+    assert found["advice"]["verdict"] in ("clear", "trade", "alike", "no_visible_difference")
     without = _json(capsys, "judge", str(little_cloths), "--paper", PAPER, "--json", "--limit", "4")
     assert "beyond_screen" not in without and without["beyond_paper"]["share"] < beyond["share"]
     again = _json(capsys, "judge", str(little_cloths), "--paper", PAPER, "--json", "--limit", "4")

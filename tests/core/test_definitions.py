@@ -21,7 +21,7 @@ from rehearsal.core.papers.health import health
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.papers.reach import near_slice
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.proof.advice import Contest, Rehearsed, advise, candidate_figures
+from rehearsal.core.proof.advice import Rehearsed, candidate_figures
 from rehearsal.core.proof.areas import _describe
 from rehearsal.core.proof.beyond import Lost, causes, find_beyond, near_whites
 from rehearsal.core.proof.chain import Look, ScreenLeg, master_scale
@@ -85,21 +85,6 @@ def test_depths_of_a_judgement_lie_under_l_20(dune: Profile) -> None:
     assert result.shadow_share == pytest.approx(50, abs=2)
     # without compensation the deep half runs together on matte paper, the other one is kept
     assert result.flat_depths > 85 and result.flat_all == pytest.approx(result.flat_depths / 2, abs=6)
-
-
-def test_close_ends_at_three_tenths() -> None:
-    base = dict.fromkeys(
-        ("felt_change", "fitted_change", "flat", "flat_depths", "flat_areas", "change_outside", "black_depth", "lightness", "contrast"), 1.0
-    )  # fmt: skip
-    from rehearsal.core.proof.advice import CandidateFigures
-
-    def verdict(gap: float) -> str:
-        mine = CandidateFigures(Rendering(), score=2.0 + gap, modelling=1.0, shadow_separation=9, **base)
-        rival = CandidateFigures(Rendering("perceptual"), score=2.0, modelling=1.0, shadow_separation=9, **base)
-        prints = [np.full((4, 4, 3), v) for v in (40.0, 60.0)]
-        return advise(Contest([mine, rival], prints, Rendering(), Rendering())).verdict
-
-    assert (verdict(0.29), verdict(0.31)) == ("close", "clear")
 
 
 def test_a_prescription_stands_and_says_so(small_cloths, dune: Profile) -> None:  # type: ignore[no-untyped-def]

@@ -13,16 +13,17 @@ from rehearsal.core.icc.standard import working_space
 from rehearsal.core.icc.write import assemble
 from rehearsal.core.papers.model import paper_model
 from rehearsal.core.picture.space import master_space
-from rehearsal.core.proof.advice import Advice, CandidateFigures, Contest, advise, candidates_for
+from rehearsal.core.proof.advice import CandidateFigures, candidates_for
 from rehearsal.core.proof.areas import Area, near_white_area
 from rehearsal.core.proof.beyond import COLOUR, DEPTH, Lost, exact_losses, find_beyond, near_whites
+from rehearsal.core.proof.contest import Advice, Contest, Loss, advise, figure, losses
 from rehearsal.core.proof.judging import FirstFigures, Judgement, is_grey, judge
 from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.proof.saying import (
     advice_sentence,
     area_lines,
-    first_sentence,
     leading_hue,
+    first_sentence,
     looked_sentence,
     short_loss,
     verdict_sentence,
@@ -85,8 +86,8 @@ def test_matte_costs_more_than_gloss() -> None:
     pixels = photographs.coffee()[::2, ::2].astype(np.uint16) * 257
     lab = master_space(working_space("sRGB")).to_lab(pixels)
     cotton, gloss, quay = (find_beyond(lab, delta_lattice(demo_profile(p))).lost for p in PAPERS)
-    for figure in ("share", "colour", "depth", "mean"):
-        assert getattr(quay, figure) > getattr(cotton, figure) > getattr(gloss, figure)
+    for name in ("share", "colour", "depth", "mean"):
+        assert getattr(quay, name) > getattr(cotton, name) > getattr(gloss, name)
 
 
 # ---- what is said of it
@@ -94,16 +95,6 @@ def test_matte_costs_more_than_gloss() -> None:
 
 def _area(hue: str, loses: float, share: float = 0.0, cause: str = "too_saturated", median: float = 4.0) -> Area:
     return Area(share or loses, cause, False, False, hue, median, 6.0, 0.9, 0.9, (0, 0, 1, 1), loses_colour=loses)
-
-
-def test_most_is_said_above_half_of_all_of_that_hue_together() -> None:
-    two = [_area("orange", 3.0), _area("orange", 2.5, median=2.0), _area("blue", 4.0)]
-    assert leading_hue(two, 10.0) == "most of it orange by ΔE₀₀ 4"
-    assert leading_hue(two, 11.0) == "the largest part orange by ΔE₀₀ 4"
-    assert leading_hue(two, 30.0).startswith("the largest part orange")
-    assert leading_hue([_area("grey", 0.0, 9.0, "too_dark")], 5.0) == ""
-    small = [_area("orange", 8.0, median=3.0), _area("orange", 0.5, median=9.0)]
-    assert leading_hue(small, 10.0) == "most of it orange by ΔE₀₀ 3", "by what the area does that loses most"
 
 
 @pytest.fixture(scope="module")
@@ -133,7 +124,7 @@ def test_what_is_lost_leads(judged: Judgement) -> None:
     ("lost", "start"),
     [(Lost(0, 0, 0, 0, (0, 0, 0)), "Everything in this picture can be printed on this paper."),
      (Lost(0.04, 0, 0.04, 0, (0.04, 0, 0)), "All but < 0.1 % of this picture can be printed on this paper."),
-     (Lost(3.0, 0.0, 3.0, 0.1, (3.0, 0, 0)), "3.0 % of this picture lies beyond this paper (mean loss ΔE₀₀ 0.1): 3.0 % loses depth.")],
+     (Lost(3.0, 0.0, 3.0, 0.6, (3.0, 0, 0)), "3.0 % of this picture lies beyond this paper (mean loss ΔE₀₀ 0.6): 3.0 % loses depth.")],
 )  # fmt: skip
 def test_everything_is_said_of_everything_alone(lost: Lost, start: str, judged: Judgement) -> None:
     assert verdict_sentence(_with(judged, lost, areas=(), colder=0.0, near_white=None)).startswith(start)
@@ -147,9 +138,9 @@ def test_everything_is_said_of_everything_alone(lost: Lost, start: str, judged: 
 def test_what_the_rest_loses_is_said_where_it_is_much(
     neither: float, light: float, said: str, judged: Judgement
 ) -> None:
-    lost = Lost(4.1, 0.4, 1.0, 0.1, (1.0, light, 3.1 - light), neither)
+    lost = Lost(4.1, 0.4, 1.0, 0.6, (1.0, light, 3.1 - light), neither)
     text = verdict_sentence(_with(judged, lost, areas=(), colder=0.0, near_white=None))
-    assert f"0.4 % loses colour and {said}" in text
+    assert f"0.4 % loses colour, {leading_hue(judged, {})}, and {said}" in text
     alone = replace(lost, colour=0.0, depth=0.0)
     text = verdict_sentence(_with(judged, alone, areas=(), colder=0.0, near_white=None))
     assert (f": all of it {said.rpartition('the rest ')[2]}" in text) is ("the rest" in said)
@@ -204,13 +195,12 @@ def test_smaller_areas_are_counted_without_those_that_have_a_line() -> None:
     assert area_lines(areas, 4)[4:] == ["1 smaller area: 1.5 % together"]
 
 
-def test_what_is_only_close_is_never_said_to_look_the_same() -> None:
+def test_what_serves_as_well_is_never_said_to_look_the_same() -> None:
     rows = ((_figures(R, 1.0), 40), (_figures(N, 1.2), 60), (_figures(P, 1.25), 40.1))
     bound = advise(_contest(*rows, default=R, chosen=N, prescribed=True))
     assert "looks the same" in advice_sentence(bound, P) and "looks the same" not in advice_sentence(bound, N)
     free = advise(_contest(*rows, chosen=N))
-    assert "looks the same" in advice_sentence(free, P) and "about equally well" in advice_sentence(free, N)
-    assert "the same" not in advice_sentence(free, N)
+    assert "looks the same" in advice_sentence(free, P) and "the same" not in advice_sentence(free, N)
 
 
 def test_near_whites_are_an_area_with_a_line() -> None:
@@ -263,6 +253,18 @@ def test_a_paper_that_is_looked_at_is_spoken_of_by_what_is_known_of_it() -> None
     assert looked_sentence("Old Quay", "", some).endswith("depth.")
 
 
+@pytest.mark.parametrize(
+    ("mean", "median", "share", "said"),
+    [(0.49, 2.9, 5.0, True), (0.5, 2.9, 5.0, False), (0.49, 3.0, 5.0, False), (0.49, 3.0, 0.09, True)],
+)
+def test_nothing_is_noticed_only_where_it_is_little_everywhere(
+    judged: Judgement, mean: float, median: float, share: float, said: bool
+) -> None:
+    lost = Lost(4.0, 3.0, 1.0, mean, (1.0, 0.0, 3.0))
+    text = verdict_sentence(_with(judged, lost, areas=(_area("red", share, median=median),)))
+    assert ("nothing you would notice" in text) == said and ("loses colour" in text) != said
+
+
 @pytest.mark.parametrize(("depth", "said"), [(0.1, True), (0.09, False)])
 def test_depth_is_spoken_of_from_a_tenth_of_a_per_cent_on(judged: Judgement, depth: float, said: bool) -> None:
     lost = Lost(10.0, 9.0, depth, 0.4, (9.0, depth, 1.0 - depth))
@@ -292,19 +294,20 @@ def _print(lightness: float) -> np.ndarray:
 def _contest(
     *rows: tuple[CandidateFigures, float], default: Rendering = R, chosen: Rendering = R, **fields: object
 ) -> Contest:
-    return Contest([f for f, _l in rows], [_print(lightness) for _f, lightness in rows], default, chosen, **fields)  # type: ignore[arg-type]
+    prints = [_print(lightness) for _f, lightness in rows]
+    parts = {"loses_depth": 10.0, "depths": 20.0, **fields}
+    return Contest([f for f, _l in rows], prints, default, chosen, **parts)  # type: ignore[arg-type]
 
 
-def test_close_and_the_same_are_said_of_those_alone() -> None:
+def test_as_well_and_the_same_are_said_of_those_alone() -> None:
     advice = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.2), 60), (_figures(P, 1.25), 40.1)))
-    assert (advice.rendering, advice.verdict, advice.same, advice.close) == (R, "close", (P,), (N,))
-    text = advice_sentence(advice, R)
-    assert (
-        text == "Keep relative with compensation; perceptual looks the same, relative without compensation comes close."
+    assert (advice.rendering, advice.verdict, advice.same, advice.equal) == (R, "alike", (P,), (N,))
+    assert advice_sentence(advice, R) == (
+        "Keep relative with compensation; perceptual looks the same, relative without compensation serves it as well."
     )
     far = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.2), 60), (_figures(P, 2.0), 70)))
-    assert far.close == (N,) and "perceptual" not in advice_sentence(far, R)
-    clear = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.4), 60), (_figures(P, 2.0), 70)))
+    assert (far.verdict, far.equal) == ("clear", (N,)) and "perceptual" not in advice_sentence(far, R)
+    clear = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.6), 60), (_figures(P, 2.0), 70)))
     assert clear.verdict == "clear" and advice_sentence(clear, R) == "Relative with compensation is right here."
 
 
@@ -312,32 +315,114 @@ def test_no_visible_difference_needs_all_of_them() -> None:
     same = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.2), 40.1), (_figures(P, 1.1), 40.2)))
     assert same.verdict == "no_visible_difference" and "look the same" in advice_sentence(same, R)
     one = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.2), 40.1), (_figures(P, 1.1), 60)))
-    assert one.verdict == "close" and one.same == (N,)
+    assert one.verdict == "alike" and one.same == (N,)
+
+
+@pytest.mark.parametrize(
+    ("better", "at", "what"),
+    [({"flat_depths": 46.0}, 10.0, "depths"), ({"flat_depths": 46.1}, 10.0, None), ({"flat_depths": 10.0}, 1.99, None),
+     ({"flat_depths": 10.0}, 2.0, "depths"), ({"flat": 8.5}, 10.0, "detail"), ({"flat": 8.6}, 0.0, None),
+     ({"felt_change": 4.5}, 10.0, "nearness"), ({"felt_change": 4.6}, 10.0, None)],
+)  # fmt: skip
+def test_what_is_visibly_lost(better: dict[str, float], at: float, what: str | None) -> None:
+    mine = _figures(R, 5.0, flat_depths=50.0, flat=10.0, felt_change=5.0)
+    other = _figures(N, 5.0, **{"flat_depths": 50.0, "flat": 10.0, "felt_change": 5.0, **better})
+    assert [loss.what for loss in losses(mine, other, at)] == ([] if what is None else [what])
+    assert losses(other, mine, at) == ()
 
 
 @pytest.mark.parametrize(
     ("worse", "words"),
-    [({"flat_depths": 57.0}, "closes 57 % of the depths"), ({"black_depth": 27.5}, "prints no deeper than L* 27.5"),
-     ({"flat": 4.0}, "loses detail in 4.0 % of the picture"), ({}, "differs by ΔE₀₀ 3.0 instead of 1.0")],
+    [({"flat_depths": 57.0}, "closes 57 % of the depths instead of 0"), ({"flat": 4.0},
+     "loses detail in 4.0 % of the picture instead of 0"),
+     ({"felt_change": 3.0}, "differs by ΔE₀₀ 3.0 instead of 1.0")],
 )  # fmt: skip
-def test_a_chosen_rendering_that_is_neither_is_warned_about(worse: dict[str, float], words: str) -> None:
-    advice = advise(_contest((_figures(R, 1.0), 40), (_figures(N, 3.0, **worse), 60), (_figures(P, 1.2), 70), chosen=N))
-    text = advice_sentence(advice, N)
-    assert text == f"Relative without compensation {words}; relative with compensation would serve it better."
-    assert advise(_contest((_figures(R, 1.0), 40), (_figures(N, 1.2), 60), chosen=N)).warning == ""
+def test_a_chosen_rendering_that_visibly_loses_is_told(worse: dict[str, float], words: str) -> None:
+    rows = ((_figures(R, 1.0), 40), (_figures(N, 1.0, **worse), 60), (_figures(P, 1.2), 70))
+    advice = advise(_contest(*rows, chosen=N))
+    assert (
+        advice_sentence(advice, N)
+        == f"Relative without compensation {words}; relative with compensation would serve it better."
+    )
+    assert advice.urges(N) and advice.named == R and not advise(_contest(*rows)).urges(R)
+
+
+def test_where_everybody_loses_to_somebody_it_is_a_trade() -> None:
+    # relative with compensation stays nearer, perceptual keeps the depths, without compensation both are lost
+    rows = (
+        (_figures(R, 8.0, felt_change=3.4, flat_depths=23.0), 40), (_figures(N, 9.0, felt_change=5.0, flat_depths=60.0), 45),
+        (_figures(P, 4.5, felt_change=4.5, flat_depths=0.1), 50),
+    )  # fmt: skip
+    mine = advise(_contest(*rows))
+    assert (mine.verdict, mine.rendering, mine.rival, mine.named) == ("trade", R, P, None)
+    text = advice_sentence(mine, R)
+    assert text == (
+        "A trade: relative with compensation stays nearer (ΔE₀₀ 3.4 against 4.5); "
+        "perceptual keeps the detail of the depths (0.1 % lost against 23)."
+    )
+    other = advise(_contest(*rows, chosen=P))
+    assert other.verdict == "trade" and not other.urges(P) and other.won == mine.lost and other.lost == mine.won
+    assert advice_sentence(other, P).startswith("A trade: perceptual keeps the detail")
+    for advice, chosen in ((mine, R), (other, P)):
+        assert "right" not in advice_sentence(advice, chosen)
+    # what is beaten outright is told so, also in a trade
+    plain = advice_sentence(advise(_contest(*rows, chosen=N)), N)
+    assert plain.startswith("Relative without compensation stays; perceptual keeps the detail of the depths")
+
+
+def test_a_trade_needs_the_depths_to_be_in_the_picture() -> None:
+    rows = ((_figures(R, 3.4, flat_depths=23.0), 40), (_figures(P, 4.5, flat_depths=0.1), 50))
+    assert advise(_contest(*rows)).verdict == "trade"
+    assert advise(_contest(*rows, loses_depth=1.9)).verdict == "clear"
+
+
+def test_the_default_is_advised_if_it_loses_to_nobody_else_the_lowest_score() -> None:
+    rows = (
+        (_figures(R, 2.0, felt_change=1.0), 40),
+        (_figures(N, 3.0, felt_change=2.0), 60),
+        (_figures(P, 1.0, felt_change=1.2), 70),
+    )
+    assert advise(_contest(*rows)).rendering == R and advise(_contest(*rows, default=P)).rendering == P
+    assert advise(_contest(*rows, default=N)).rendering == P  # of the two that stand the lower score
 
 
 def test_the_sentence_follows_what_is_chosen() -> None:
     rows = ((_figures(R, 1.0), 40), (_figures(N, 1.2), 60), (_figures(P, 1.25), 40.1))
-    assert "look" in advice_sentence(advise(_contest(*rows, chosen=P)), P) and "about equally well" in advice_sentence(
-        advise(_contest(*rows, chosen=N)), N
+    assert "look" in advice_sentence(advise(_contest(*rows, chosen=P)), P)
+    assert advice_sentence(advise(_contest(*rows, chosen=N)), N).startswith(
+        "Relative without compensation serves it as well as"
     )
     absolute = Rendering("absolute", False)
-    shown = (*rows, (_figures(absolute, 5.0, flat=9.0), 80))
+    shown = (*rows, (_figures(absolute, 1.0, flat=9.0), 80))
     assert "Absolute loses detail in 9.0 %" in advice_sentence(advise(_contest(*shown, chosen=absolute)), absolute)
-    # what is no candidate is never said to serve worse when its score is better
+    # what is no candidate is never said to serve worse, nor as well, when it is nearer
     better = advise(_contest(*rows, (_figures(absolute, 0.2), 80), chosen=absolute))
-    assert better.rendering == R and "is chosen; among the usual ones" in advice_sentence(better, absolute)
+    assert better.rendering == R
+    assert (
+        advice_sentence(better, absolute)
+        == "Absolute is chosen; among the usual ones it would be relative with compensation."
+    )
+
+
+def test_reasons_carry_only_what_differs_visibly_for_it_first() -> None:
+    rows = (
+        (_figures(R, 8.0, felt_change=3.4, flat_depths=23.0, black_depth=16.0), 40),
+        (_figures(P, 4.5, felt_change=4.5, flat_depths=0.1, black_depth=18.0, flat=1.4), 50),
+    )  # fmt: skip
+    assert advise(_contest(*rows)).reasons == (
+        "Mean difference, as felt: 3.4 ΔE₀₀ against 4.5 ΔE₀₀ with perceptual.",
+        "Deepest print: L* 16.0 against 18.0 with perceptual.",
+        "Detail lost in the depths: 23 % against 0.1 % with perceptual.",
+    )
+    assert not any("Deepest" in r for r in advise(_contest(*rows, depths=1.9)).reasons)  # a picture without depths
+    like = advise(_contest((_figures(R, 1.1), 40), (_figures(P, 1.2), 50)))
+    assert like.reasons == ("Nothing that would be seen speaks for or against perceptual.",)
+
+
+def test_figures_of_a_pair_are_never_written_alike() -> None:
+    told = {figure("depths", 23.4, 23.6), figure("depths", 23.6, 23.4)}
+    assert told == {"23", "24"} and figure("depths", 0.1, 23.0) == "0.1" and figure("nearness", 12.0, 14.0) == "12.0"
+    assert losses(_figures(R, 3.0), _figures(N, 1.0), 0.0) == (Loss("nearness", 3.0, 1.0),)
 
 
 def test_a_labs_prescription_is_said_as_such() -> None:

@@ -333,10 +333,10 @@ def test_progress_is_told_in_words_with_a_stop(window: Window, monkeypatch: pyte
 
 
 def test_advice_is_taken_from_the_sentence(window: Window, take: Callable[[], Take]) -> None:
-    window.session.takes.render(Rendering("relative", False))
+    window.session.takes.render(Rendering("perceptual", True))
     wait_until_settled(window)
     result = window.session.judging.judgement
-    assert result is not None and result.advice.rendering != take().rendering
+    assert result is not None and result.advice.urges(take().rendering)
     window.verdict._take.click()
     assert take().rendering == result.advice.rendering
     wait_until_settled(window)

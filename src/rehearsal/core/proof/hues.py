@@ -106,3 +106,25 @@ def _shade(name: str, lightness: float, strength: float) -> str:
     if lightness > 80 and strength < 25:
         return "cream" if name == "amber" else f"pale.{name}"
     return f"dark.{name}" if lightness < _DARK else name
+
+
+def plain_hue(key: str) -> str:
+    """A hue without its shade: ``dark.green`` is a green."""
+    return key.rpartition(".")[2]
+
+
+#: Names that pixels go by, without shades; the first two have no hue that could be lost.
+PLAIN = ("grey", "near-black", *NAMES, "wine-red", "olive", "brown", "deep-orange")
+_AT = {name: i for i, name in enumerate(PLAIN)}
+
+
+def plain_hues(lab: np.ndarray) -> np.ndarray:
+    """Index into PLAIN (m,) uint8 of Lab colours (m, 3): each by its own name as :func:`hue_key` gives it, without its shade."""
+    index, light, strong = sector(lab), lab[:, 0], np.hypot(lab[:, 1], lab[:, 2])
+    found = np.where(index < 0, _AT["grey"], index + _AT[NAMES[0]]).astype(np.uint8)
+    for name, (below, darker) in _DARKER.items():
+        found[(index == NAMES.index(name)) & (light < below)] = _AT[darker]
+    browns = (found == _AT["orange"]) & (light < 52)
+    found[browns] = np.where(strong[browns] < 60, _AT["brown"], _AT["deep-orange"])
+    found[(index >= 0) & (light < _NEAR_BLACK)] = _AT["near-black"]
+    return found

@@ -14,12 +14,9 @@ from rehearsal.core.picture.reduce import fit_within, reduce_to
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.advice import (
     CANDIDATES,
-    Advice,
     CandidateFigures,
     Compensation,
-    Contest,
     Rehearsed,
-    advise,
     candidate_figures,
     candidates_for,
     compensation_effect,
@@ -28,6 +25,8 @@ from rehearsal.core.proof.advice import (
 from rehearsal.core.proof.areas import Area, _shrunk, find_areas, near_white_area
 from rehearsal.core.proof.beyond import LIMIT, Beyond, Lost, exact_losses, find_beyond, full_share, near_whites
 from rehearsal.core.proof.chain import PrintChain, effective, fitted_master
+from rehearsal.core.proof.contest import Advice, Contest, advise
+from rehearsal.core.proof.huelosses import HueLosses
 from rehearsal.core.proof.lattice import DeltaLattice, delta_lattice
 from rehearsal.core.proof.modelling import MODELLING_PIXELS, MasterWindows
 from rehearsal.core.proof.printmap import print_image
@@ -73,7 +72,7 @@ class Judgement:
 
     ``rendering`` is what the engine really did of the rendition's.
     ``cut``: what a working space on the way takes from the print; None without one.
-    ``labels`` (h, w) number the areas from 1; ``beyond`` holds δ and causes per pixel.
+    ``labels`` (h, w) number the areas from 1; ``beyond`` holds δ and causes per pixel, ``hues`` what they lose by name.
     """
 
     rendition: Rendition
@@ -90,6 +89,7 @@ class Judgement:
     areas: tuple[Area, ...]
     specks: float
     labels: np.ndarray
+    hues: HueLosses
     flat_all: float
     flat_depths: float
     candidates: tuple[CandidateFigures, ...]
@@ -121,7 +121,7 @@ class JudgeRequest:
         tuned: judging image after tuning, when the take has any.
         read: by intent, what is printed where the intent reads the master by a table of its own; else it is ``tuned``.
         prescribed: the rendering is a lab's wish.
-        default: the rendering that stays when candidates are close.
+        default: the rendering that stays when nothing visibly speaks against it.
         via: a working space the pixels go through on their way to the printer.
     """
 
@@ -212,7 +212,7 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
         lambda: _changed(request, small, chain, lattice.model.bare_paper),
     ])  # fmt: skip
     progress(0.8, "rendering intents")
-    figures, advice = _compare(request, small, _shrunk(labels, modelling.weight.shape) > 0)
+    figures, advice = _compare(request, small, colours, _shrunk(labels, modelling.weight.shape) > 0)
     depths = small.lab[..., 0] < 20
     return Judgement(
         rendition=request.rendition,
@@ -229,6 +229,7 @@ def judge(request: JudgeRequest, progress: Progress = silent) -> Judgement:
         areas=tuple(areas),
         specks=specks,
         labels=labels,
+        hues=colours.hues,
         flat_all=modelling.flat_share(),
         flat_depths=modelling.flat_share(depths),
         candidates=tuple(figures),
@@ -258,6 +259,10 @@ class _Colours:
             lab = to_lab(request.tuned)
         self.wanted = lab
         self.beyond = find_beyond(self.wanted, lattice, request.limit)
+        self.hues = HueLosses(self.wanted, self.beyond)
+        # advice is not given by the limit somebody likes to look at
+        usual = self.beyond if request.limit == LIMIT else find_beyond(self.wanted, lattice, LIMIT)
+        self.loses_depth = usual.lost.depth
 
 
 class _Change:
@@ -363,7 +368,9 @@ def first_figures(wanted: Sent, sent: Sent, chain: PrintChain, limit: float = LI
     return FirstFigures(lost, float(delta_e_2000(lab, printed).mean()))
 
 
-def _compare(request: JudgeRequest, small: _Small, areas: np.ndarray) -> tuple[list[CandidateFigures], Advice]:
+def _compare(
+    request: JudgeRequest, small: _Small, colours: _Colours, areas: np.ndarray
+) -> tuple[list[CandidateFigures], Advice]:
     model = paper_model(request.paper)
     figures, prints = [], []
     for rendering in _candidate_list(request):
@@ -373,4 +380,5 @@ def _compare(request: JudgeRequest, small: _Small, areas: np.ndarray) -> tuple[l
     # what was only asked for (saturation, absolute) is shown beside the candidates, never advised
     chosen = effective(request.rendition.rendering, request.paper)
     may = candidates_for(request.paper)
-    return figures, advise(Contest(figures, prints, request.default, chosen, may, request.prescribed))
+    depths = (colours.loses_depth, colours.shadows)
+    return figures, advise(Contest(figures, prints, request.default, chosen, *depths, may, request.prescribed))

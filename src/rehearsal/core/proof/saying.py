@@ -1,15 +1,18 @@
 """What is said of a judgement: the sentence of the window and of the ``judge`` command, its reasons, its areas.
 
-Every claim has its condition here: "most", "look the same", "comes close", "everything".
+Every claim has its condition here: "most", "look the same", "serves as well", "everything".
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 
-from rehearsal.core.proof.advice import Advice, rendering_name
+import numpy as np
+
+from rehearsal.core.proof.advice import rendering_name
 from rehearsal.core.proof.areas import Area, cause_in_words
 from rehearsal.core.proof.beyond import Lost
+from rehearsal.core.proof.contest import Advice, Loss, figure
 from rehearsal.core.proof.judging import FirstFigures, Judgement
 from rehearsal.core.values.destination import space_of
 from rehearsal.core.values.rendering import Rendering
@@ -19,6 +22,8 @@ from rehearsal.core.values.words import capital, hue_words, in_row, share_words
 _LEAST = 0.1
 #: From this part of what is beyond on, it is said what those pixels lose that lose neither colour nor depth by themselves.
 _REST = 0.25
+#: Mean loss under this, and no area that loses this or more, ΔE₀₀: nothing is noticed (common practice, no source).
+_UNNOTICED, _SEEN = 0.5, 3.0
 #: Near-whites colder than the paper are spoken of from this share on, per cent.
 COLDER = 0.5
 
@@ -53,12 +58,19 @@ def _loss_sentence(result: Judgement, fine: Mapping[tuple[str, str], str]) -> st
     text = (
         f"{share_words(lost.share)} of this {kind} lies beyond {place or 'this paper'} (mean loss ΔE₀₀ {lost.mean:.1f})"
     )
-    what = _what_is_lost(result, fine)
+    what = "nothing you would notice" if is_unnoticed(result) else _what_is_lost(result, fine)
     text += f": {what}" if what else ""
     accepted = sum(a.share for a in result.areas if (a.hue, a.cause) in fine)
     if accepted >= _LEAST:
         text += f"; {share_words(accepted)} is fine as it is"
     return f"{text}{f'; {cold}' if cold else ''}."
+
+
+def is_unnoticed(result: Judgement) -> bool:
+    """True when what lies beyond is nothing one would notice: little on the whole, and in no place by more than a step that is seen."""
+    lost = result.beyond.lost
+    strong = (a for a in result.areas if a.share >= _LEAST and a.median >= _SEEN)
+    return lost.mean < _UNNOTICED and not any(strong)
 
 
 def _what_is_lost(result: Judgement, fine: Mapping[tuple[str, str], str]) -> str:
@@ -67,7 +79,7 @@ def _what_is_lost(result: Judgement, fine: Mapping[tuple[str, str], str]) -> str
         return "it is deeper than the paper's black" if lost.depth > 0.5 * lost.share else "in its lightest tones"
     parts = []
     if lost.colour >= _LEAST:
-        named = leading_hue([a for a in result.areas if (a.hue, a.cause) not in fine], lost.colour)
+        named = leading_hue(result, fine)
         parts.append(f"{share_words(lost.colour)} loses colour{f', {named},' if named else ''}")
     if lost.depth >= _LEAST:
         parts.append(f"{share_words(lost.depth)} loses depth")
@@ -88,51 +100,87 @@ def _rest_words(lost: Lost) -> str:
     )
 
 
-def leading_hue(areas: Iterable[Area], total: float) -> str:
-    """Which hue loses most colour: "most of it" only above half of all that loses colour, ``total`` per cent."""
-    sums: dict[str, list[Area]] = {}
-    for area in areas:
-        if area.loses_colour > 0:
-            sums.setdefault(area.hue, []).append(area)
-    if not sums:
+def leading_hue(result: Judgement, fine: Mapping[tuple[str, str], str]) -> str:
+    """Which hue loses most colour, by the names of its pixels: "most of it" only above half of all that loses colour.
+
+    What lies in areas that are fine as they are is left out.
+    """
+    accepted = [i + 1 for i, a in enumerate(result.areas) if (a.hue, a.cause) in fine]
+    loss = result.hues.leading(np.isin(result.labels, accepted) if accepted else None)
+    if loss is None:
         return ""
-    hue, mine = max(sums.items(), key=lambda item: sum(a.loses_colour for a in item[1]))
-    share = sum(a.loses_colour for a in mine)
-    largest = max(mine, key=lambda a: a.loses_colour)
-    part = "most of it" if share > 0.5 * total else "the largest part"
-    return f"{part} {hue_words(hue)} by ΔE₀₀ {largest.median:.0f}"
+    part = "most of it" if loss.share > 0.5 * result.hues.total else "the largest part"
+    return f"{part} {hue_words(loss.hue)} by ΔE₀₀ {loss.median:.0f}"
 
 
 def advice_sentence(advice: Advice, chosen: Rendering) -> str:
     """What to do about the rendering, as it is chosen."""
-    name = _name(advice.rendering)
     if advice.prescribed:
         return _prescribed(advice, chosen)
-    if chosen == advice.rendering:
-        return _stays(advice)
-    mine = capital(_name(chosen))
+    if advice.verdict == "trade":
+        return _trade(advice, chosen)
+    return _stays(advice) if chosen == advice.rendering else _otherwise(advice, chosen)
+
+
+def _otherwise(advice: Advice, chosen: Rendering) -> str:
+    """Another one than the advised is chosen."""
+    mine, name = capital(_name(chosen)), _name(advice.rendering)
+    if advice.urges(chosen):
+        return f"{mine} {_losing(advice.lost[0])}; {name} would serve it better."
     if chosen in advice.same:
         return f"{mine} looks the same as {name} here."
-    if chosen in advice.close:
-        return f"{mine} and {name} come out about equally well here."
-    if not advice.warning:
-        return f"{mine} is chosen; among the usual ones {name} is advised."
-    return f"{mine} {advice.warning}; {name} would serve it better."
+    if advice.rival is not None and advice.lost:
+        return f"{mine} {_losing(advice.lost[0])} with {_name(advice.rival)}."
+    if chosen in advice.equal:
+        return f"{mine} serves it as well as {name}: nothing that would be seen speaks against either."
+    return f"{mine} is chosen; among the usual ones it would be {name}."
 
 
 def _stays(advice: Advice) -> str:
+    """The advised one is chosen, and nobody beats it."""
     name = _name(advice.rendering)
-    if not advice.same and not advice.close:
+    if not advice.same and not advice.equal:
         return f"{capital(name)} is right here."
     parts = [
         f"{in_row([_name(r) for r in found])} {verb[len(found) > 1]}"
         for found, verb in (
             (advice.same, ("looks the same", "look the same")),
-            (advice.close, ("comes close", "come close")),
+            (advice.equal, ("serves it as well", "serve it as well")),
         )
         if found
     ]
     return f"Keep {name}; {', '.join(parts)}."
+
+
+def _trade(advice: Advice, chosen: Rendering) -> str:
+    """Each wins something: what, with its two figures; the user's own is not called right."""
+    mine = capital(_name(chosen))
+    if advice.rival is None:
+        return f"{mine} stays; the usual ones win something of each other here."
+    theirs, lost = _name(advice.rival), _winning(advice.lost[0])
+    if not advice.won:
+        return f"{mine} stays; {theirs} {lost}."
+    return f"A trade: {_name(chosen)} {_winning(advice.won[0])}; {theirs} {lost}."
+
+
+def _winning(loss: Loss) -> str:
+    """What the other wins: its figure first."""
+    win, lose = figure(loss.what, loss.theirs, loss.mine), figure(loss.what, loss.mine, loss.theirs)
+    return {
+        "depths": f"keeps the detail of the depths ({win} % lost against {lose})",
+        "detail": f"keeps more detail ({win} % lost against {lose})",
+        "nearness": f"stays nearer (ΔE₀₀ {win} against {lose})",
+    }[loss.what]
+
+
+def _losing(loss: Loss) -> str:
+    """What is lost: its own figure first."""
+    lose, win = figure(loss.what, loss.mine, loss.theirs), figure(loss.what, loss.theirs, loss.mine)
+    return {
+        "depths": f"closes {lose} % of the depths instead of {win}",
+        "detail": f"loses detail in {lose} % of the picture instead of {win}",
+        "nearness": f"differs by ΔE₀₀ {lose} instead of {win}",
+    }[loss.what]
 
 
 def _prescribed(advice: Advice, chosen: Rendering) -> str:
@@ -142,6 +190,8 @@ def _prescribed(advice: Advice, chosen: Rendering) -> str:
         return f"{text}, but {_name(chosen)} is chosen{same}."
     if advice.better is not None:
         return f"{text}; {_name(advice.better)} would serve this picture better."
+    if advice.rival is not None and advice.lost:
+        return f"{text}; {_name(advice.rival)} {_winning(advice.lost[0])}."
     return f"{text}, and it serves this picture."
 
 

@@ -92,7 +92,7 @@ class IntentsBoard(Board):
         missing = [r for r in self._shown if effective(r, paper) not in figures]
         if result is not None and missing and not self.session.jobs.is_running("candidates"):
             self._ask_more(result, missing)
-        advised = result.advice.rendering if result else None
+        advised = result.advice.named if result else None
         for card, rendering in zip(self._wall.cards, self._shown, strict=True):
             real = effective(rendering, paper)
             card.setChecked(real == mine)

@@ -50,7 +50,7 @@ def _judge(session: Session) -> Sentence:
     if not session.judging.is_current:
         return Sentence(_while_judging(session, result, said), "judgement")
     advised = result.advice.rendering
-    if advised == take.rendering:
+    if not result.advice.urges(result.rendering):
         return Sentence(said, "judgement")
     return Sentence(
         said, "judgement", "Take it", lambda: session.takes.render(advised), f"Take {rendering_name(advised)}"

@@ -289,7 +289,7 @@ class JudgeTray(Tray):
         among = [by_rendering[c.rendering] for c in self._cards if c.rendering in by_rendering]
         differing = telling(among)
         rows = differing or list(HARDLY if among else ())
-        advised = result.advice.rendering if result else None
+        advised = result.advice.named if result else None
         self._names.show_rows(rows)
         what = "" if self.stands else "only what differs; " if differing else "they hardly differ; "
         self._heading.setText(f"{what}shorter is better" if rows else "")
