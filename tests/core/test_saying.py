@@ -22,8 +22,8 @@ from rehearsal.core.proof.lattice import delta_lattice
 from rehearsal.core.proof.saying import (
     advice_sentence,
     area_lines,
-    leading_hue,
     first_sentence,
+    leading_hue,
     looked_sentence,
     short_loss,
     verdict_sentence,
