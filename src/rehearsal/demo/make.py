@@ -196,7 +196,7 @@ def _screen_record(folder: Path) -> dict[str, Any]:
         ScreenRecord(
             profile_path=str(folder / "profiles" / "desk-screen-wide.icc"), source="demo", white=90.0, lux=320.0, kelvin=4000.0,
             calibrated=(today - timedelta(days=9)).isoformat(), light="office", aim_luminance=90.0,
-            readings=tuple(readings),
+            readings=tuple(readings), known=(("white", "told"), ("contrast", "told"), ("lux", "told")),
         )
     )  # fmt: skip
     return plain

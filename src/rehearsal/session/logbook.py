@@ -61,6 +61,7 @@ class Logbook:
         self._lines: LastUsed[list[LessonPoint]] = LastUsed(4, None)
         self._estimates: LastUsed[dict[str, Estimate]] = LastUsed(16, None)
         self._lessons: LastUsed[Lesson | None] = LastUsed(4, None)
+        bus.on(("judgement",), self._ask_light)
 
     @property
     def entries(self) -> list[LogEntry]:
@@ -147,10 +148,25 @@ class Logbook:
 
     @property
     def brightness(self) -> BrightnessAdvice | None:
-        """Brightness arithmetic for the open take's paper."""
+        """Brightness arithmetic for the open take's paper; None while nobody has said how bright light and screen are."""
         facts = None if self._now.take is None else self._shelf.facts_of(self._now.take.condition)
         screen = self._screen.record
-        return None if facts is None else advise_brightness(screen.lux, facts.white_y, screen.white)
+        said = self._screen.is_said("lux", "white")
+        return None if facts is None or not said else advise_brightness(screen.lux, facts.white_y, screen.white)
+
+    def _ask_light(self) -> None:
+        """At the first judgement, once: how bright are light and screen?"""
+        take = self._now.take
+        facts = None if take is None else self._shelf.facts_of(take.condition)
+        if (
+            facts is None
+            or not facts.is_paper
+            or self._screen.is_said("lux", "white")
+            or self._book.recall("light asked")
+        ):
+            return
+        self._book.remember("light asked", True)
+        self._bus.say(word("ask", "light"), "tell-light")
 
     @property
     def light_words(self) -> str:

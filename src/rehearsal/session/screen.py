@@ -29,8 +29,20 @@ def no_desktop(_index: int, _name: str) -> tuple[str, str] | None:
 
 
 def record_of(plain: dict[str, Any]) -> ScreenRecord:
-    """A record as it was kept; once, hours were guessed from the days, and those guesses are not taken over."""
-    return from_plain(ScreenRecord, {"by_hours": plain.get("hours_a_day", 0) > 0, **plain})
+    """A record as it was kept; once, hours were guessed from the days, and those guesses are not taken over.
+
+    Once, nobody wrote down who had said a value: one that is not the usual was told by somebody, and the usual one by nobody.
+    """
+    made = from_plain(ScreenRecord, {"by_hours": plain.get("hours_a_day", 0) > 0, **plain})
+    if "known" in plain:
+        return made
+    usual = ScreenRecord()
+    told = tuple((name, "told") for name in SAID if getattr(made, name) != getattr(usual, name))
+    return replace(made, known=told)
+
+
+#: Values that are somebody's or nobody's.
+SAID = ("white", "contrast", "lux")
 
 
 class Screen:
@@ -43,9 +55,21 @@ class Screen:
         self._forgotten: ScreenReading | None = None
         bus.on(("screen",), self._follow)
 
-    def set(self, **changes: Any) -> None:
-        """Change what is known about the screen or the light; the proof follows."""
-        self._keep("screen", replace(self.record, **changes))
+    def set(self, origin: str = "told", **changes: Any) -> None:
+        """Change what is known about the screen or the light, as it was told or read; the proof follows."""
+        made = replace(self.record, **changes)
+        for name in SAID:
+            if name in changes:
+                made = made.saying(name, origin)
+        self._keep("screen", made)
+
+    def forget(self, name: str) -> None:
+        """A value is nobody's again."""
+        self._keep("screen", self.record.saying(name, ""))
+
+    def is_said(self, *names: str) -> bool:
+        """True when each of these values was told or read by somebody."""
+        return all(self.record.origin(name) for name in names)
 
     def _keep(self, operation: str, record: ScreenRecord) -> None:
         if record == self.record:
@@ -90,7 +114,8 @@ class Screen:
         if kept is not None:
             self._take_up(record_of(kept))
         elif not first:
-            self._take_up(ScreenRecord(light=self.record.light, lux=self.record.lux, kelvin=self.record.kelvin))
+            room = ScreenRecord(light=self.record.light, lux=self.record.lux, kelvin=self.record.kelvin)
+            self._take_up(room.saying("lux", self.record.origin("lux")))
             known = self.ask_desktop(index)
             more = "its profile comes from the desktop" if known else "say which profile it has"
             self._bus.say(f"The window is on another screen now ({key}): {more}.")

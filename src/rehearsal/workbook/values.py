@@ -323,6 +323,8 @@ class ScreenRecord:
         aim_luminance, aim_white: what it is calibrated to: cd/m², and D50, D55 or D65.
         ppi: real resolution, checked on the glass; 0 when only the screen's own report is known.
         readings: checks, oldest first.
+        known: who said white, contrast and lux: pairs of the field's name and ``told`` or ``read``. What is not there is nobody's:
+            its value is usual, and nothing is concluded from it.
     """
 
     profile_path: str = ""
@@ -342,6 +344,18 @@ class ScreenRecord:
     aim_luminance: float = 100.0
     aim_white: str = "D50"
     readings: tuple[ScreenReading, ...] = ()
+    known: tuple[tuple[str, str], ...] = ()
+
+    def origin(self, name: str) -> str:
+        """Who said a value: ``told``, ``read``, or empty for nobody."""
+        return dict(self.known).get(name, "")
+
+    def saying(self, name: str, origin: str) -> ScreenRecord:
+        """The record with another origin of a value; an empty one makes it nobody's, and usual again."""
+        rest = tuple(pair for pair in self.known if pair[0] != name)
+        if origin:
+            return replace(self, known=(*rest, (name, origin)))
+        return replace(self, known=rest, **{name: getattr(ScreenRecord(), name)})
 
 
 @dataclass(frozen=True)

@@ -40,6 +40,9 @@ AGREE = 0.17
 #: Whites a screen should be set to, cd/m² (common practice, no source).
 LEAST_WHITE, MOST_WHITE = 60.0, 160.0
 
+#: A print lifted by more than this (stops) is washed out in other light (common practice, no source).
+MOST_LIFT = 1.0
+
 
 @dataclass(frozen=True)
 class BrightnessAdvice:
@@ -61,8 +64,8 @@ class BrightnessAdvice:
 
 
 def lighten_words(advice: BrightnessAdvice) -> str:
-    """What a button says that makes up for the light; empty while the rest is under a sixth of a stop."""
-    if abs(advice.rest) < 1 / 6:
+    """What a button says that makes up for the light; empty while the rest is under a sixth of a stop, or a lift over a whole one."""
+    if abs(advice.rest) < 1 / 6 or advice.rest > MOST_LIFT:
         return ""
     return f"{'Lighten' if advice.rest > 0 else 'Darken'} this print by {stops_words(round(advice.rest * 6) / 6)}"
 
@@ -108,6 +111,8 @@ def _words(paper: float, offset: float, target: float, rest: float) -> str:
         f"The screen is {stops_words(offset)} {side} than the lit paper ({paper:.0f} cd/m²), so prints will look "
         f"{looks} than the screen. Set the screen to {target:.0f} cd/m²"
     )
+    if rest > MOST_LIFT:
+        return f"{text}; the rest, {stops_words(rest)}, would leave the print washed out in any other light: give it more light instead."
     if abs(rest) >= AGREE:
         return f"{text}; the rest, {stops_words(rest)}, is for the print."
     return text + "."

@@ -257,7 +257,7 @@ class ScreenCheckBoard(Board):
             changes = {"white": round(last.luminance, 1)}
             if last.black > 0:
                 changes["contrast"] = round(last.luminance / last.black)
-            self.session.screen.set(**changes)
+            self.session.screen.set("read", **changes)
 
     def refresh(self) -> None:
         """Aims, verdict, history."""

@@ -72,11 +72,16 @@ def _while_judging(session: Session, old: Judgement, said: str) -> str:
     return f"Judging {condition.paper}, {rendering_name(rendition.rendering)}…"
 
 
+_UNSAID = "Nobody has told how bright this screen and the light on the prints are, so nothing is said of how light prints will look."
+
+
 def _screen(session: Session) -> Sentence:
     advice, trust = session.logbook.brightness, session.screen.trust
     text = f"{capital(trust.words)}. {session.screen.doubt}".strip()
     if not session.screen.record.profile_path:
         text = "This screen has no profile yet: what is shown is only as right as a usual screen. Choose the file its calibration wrote."
+    if not session.screen.is_said("lux", "white"):
+        return Sentence(f"{text} {_UNSAID}", "standards")
     if advice is None:
         return Sentence(text, "standards")
     return Sentence(f"{text} {advice.words}", "standards", lighten_words(advice), session.logbook.lighten_for_light)

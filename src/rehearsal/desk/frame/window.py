@@ -131,6 +131,7 @@ class Window(QMainWindow):
         takes, now = self.session.takes, self.session.now
         return {
             "undo": lambda _about: takes.undo(),
+            "tell-light": lambda _about: self.stack.go(AT["screen"]),
             "without-steps": lambda about: takes.leave_steps(int(about)),
             "log": self._judge_print,
             "accept": lambda about: now.accept_changed_master() if now.master and str(now.master.id) == about else None,

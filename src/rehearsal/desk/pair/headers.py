@@ -54,4 +54,6 @@ def contrast_words(session: Session) -> str:
     facts = None if take is None else session.shelf.facts_of(take.condition)
     if facts is None or not facts.is_paper:
         return ""
-    return f"; paper {facts.contrast:.0f} : 1, screen {session.screen.record.contrast:.0f} : 1"
+    screen = session.screen
+    own = f", screen {screen.record.contrast:.0f} : 1" if screen.is_said("contrast") else ""
+    return f"; paper {facts.contrast:.0f} : 1{own}"

@@ -59,12 +59,22 @@ class Note(QFrame):
 
 
 class NumberField(QDoubleSpinBox):
-    """A number with its unit. ``asks``: a change over two times is asked about before it is made."""
+    """A number with its unit. ``asks``: a change over two times is asked about before it is made; ``least``: of what can be typed, where
+    the field's own least value stands for nothing told.
+    """
 
     def __init__(
-        self, low: float, high: float, decimals: int, unit: str, step: float = 1.0, asks: bool = False
+        self,
+        low: float,
+        high: float,
+        decimals: int,
+        unit: str,
+        step: float = 1.0,
+        asks: bool = False,
+        least: float | None = None,
     ) -> None:
         super().__init__()
+        self._least = low if least is None else least
         self._unit, self._asks, self._special = unit.strip(), asks, ""
         self._left = ""
         self._asked: float | None = None
@@ -81,7 +91,7 @@ class NumberField(QDoubleSpinBox):
     @property
     def numbers(self) -> Numbers:
         """What it takes."""
-        return Numbers(self._unit, self.minimum(), self.maximum(), self.decimals())
+        return Numbers(self._unit, max(self.minimum(), self._least), self.maximum(), self.decimals())
 
     def suffix(self) -> str:
         """Its unit, behind a space."""
@@ -119,9 +129,13 @@ class NumberField(QDoubleSpinBox):
         self._show_again()
 
     def stepBy(self, steps: int) -> None:
-        """From the value that stands."""
+        """From the value that stands; between nothing told and the least there is nothing."""
         self._forget()
-        super().stepBy(steps)
+        to = self.value() + steps * self.singleStep()
+        if self.minimum() < to < self._least:
+            self.setValue(self._least if steps > 0 else self.minimum())
+        else:
+            super().stepBy(steps)
 
     # ---- Qt's side
 

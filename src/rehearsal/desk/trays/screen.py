@@ -54,6 +54,10 @@ LUX_PLACES = ((50.0, "dim"), (150.0, ""), (320.0, "hall"), (500.0, ""), (1000.0,
 KELVIN_PLACES = ((2700.0, "lamp"), (4000.0, "hall"), (5000.0, ""), (6500.0, "north"))
 
 
+_UNTOLD = "not told"
+_EXAMPLE = "An example: nobody has told how bright this screen and the light on the prints are."
+
+
 class ScreenTray(Tray):
     """What is seen and what will be held, the light on the print, drift and checks of the screen, its profile and calibration."""
 
@@ -102,12 +106,11 @@ class ScreenTray(Tray):
     def _build_light(self) -> None:
         column = self.column("Light on the print", 226, about=("screen",))
         column.beside_title(link("standards…", self._show_standards, "Standards for light and room"))
-        self._light = choice([(word("light", key), key) for key, _lux in USUAL_LIGHT])
+        self._light = choice([(_UNTOLD, ""), *((word("light", key), key) for key, _lux in USUAL_LIGHT)])
         self._light.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._light.setAccessibleName("Prints are seen")
         self._light.activated.connect(self._choose_light)
-        self._lux = NumberField(5, 20000, 0, "lx", 10)
-        self._lux.valueChanged.connect(lambda v: self.session.screen.set(lux=v))
+        self._lux = self._said_field("lux", 5, 20_000, "lx", 10)
         self.lux_rail = Rail("How bright the light is", LUX, lambda v: f"{v:.0f} lx", LUX_PLACES)
         self.lux_rail.moving.connect(self._preview_lux)
         self.lux_rail.set_to.connect(lambda v: self.session.screen.set(lux=float(round(v))))
@@ -132,6 +135,15 @@ class ScreenTray(Tray):
         column.add(quiet("A meter knows the lux better. Lamps get hot: keep paper and hands away.", wrap=True))
         column.end()
 
+    def _said_field(self, name: str, least: float, most: float, unit: str, step: float = 1.0) -> NumberField:
+        """A field for a value that is nobody's until it is told; emptied, it is nobody's again."""
+        field = NumberField(0, most, 0, unit, step, least=least)
+        field.setSpecialValueText(_UNTOLD)
+        field.valueChanged.connect(
+            lambda v: self.session.screen.set(**{name: v}) if v > 0 else self.session.screen.forget(name)
+        )
+        return field
+
     def _build_check(self) -> None:
         column = self.column("Check", 238)
         self._last_check = RingLine("", "ΔE₀₀")
@@ -151,11 +163,9 @@ class ScreenTray(Tray):
         self._profile = quiet(wrap=True)
         column.pair(button("Choose…", self._choose), button("Ask the desktop", self._ask_desktop))
         form = Form()
-        self._white = NumberField(20, 1000, 0, "cd/m²")
-        self._white.valueChanged.connect(lambda v: self.session.screen.set(white=v))
+        self._white = self._said_field("white", 20, 1000, "cd/m²")
         form.row("Screen's white", self._white)
-        self._contrast = NumberField(1, 100000, 0, ": 1")
-        self._contrast.valueChanged.connect(lambda v: self.session.screen.set(contrast=v))
+        self._contrast = self._said_field("contrast", 1, 100_000, ": 1")
         form.row("Screen contrast", self._contrast)
         column.rows.addLayout(form)
         self._shows = quiet(wrap=True)
@@ -241,7 +251,8 @@ class ScreenTray(Tray):
     def _show_held(self, seen: Held | None, lux: float) -> None:
         tones = self.session.inquiries.tones
         self.scale.show_held(seen, None if tones is None else tones.silhouette())
-        for (head, words), said in zip(self._told, told_of(seen, lux), strict=True):
+        is_said = self.session.screen.is_said("white", "lux")
+        for (head, words), said in zip(self._told, told_of(seen, lux, is_said), strict=True):
             head.setText(said[0])
             words.setText(said[1])
             head.setVisible(bool(said[0]))
@@ -261,6 +272,9 @@ class ScreenTray(Tray):
 
     def _choose_light(self) -> None:
         name = self._light.currentData()
+        if not name:
+            self.session.screen.forget("lux")
+            return
         self.session.screen.set(light=name, lux=dict(USUAL_LIGHT)[name], kelvin=USUAL_KELVIN[name])
 
     def _today(self) -> None:
@@ -289,7 +303,7 @@ class ScreenTray(Tray):
         if facts is None:
             return ""
         parts = []
-        if facts.is_paper and facts.contrast > 1:
+        if facts.is_paper and facts.contrast > 1 and session.screen.is_said("contrast"):
             deep = "cannot show how deep its black is" if own < facts.contrast else "shows its black as it prints"
             parts.append(f"Paper {facts.contrast:.0f} : 1 on a screen of {own:.0f} : 1: it {deep}.")
         if cover is not None:
@@ -334,13 +348,13 @@ class ScreenTray(Tray):
         for field, value in (
             (self._hours, screen.hours),
             (self._limited, screen.limited),
-            (self._contrast, screen.contrast),
-            (self._white, screen.white),
-            (self._lux, screen.lux),
+            (self._contrast, screen.contrast if part.is_said("contrast") else 0.0),
+            (self._white, screen.white if part.is_said("white") else 0.0),
+            (self._lux, screen.lux if part.is_said("lux") else 0.0),
             (self._kelvin, screen.kelvin),
         ):
             field.show_value(value)
-        show_choice(self._light, screen.light)
+        show_choice(self._light, screen.light if part.is_said("lux") else "")
         self.lux_rail.show_value(screen.lux)
         self.kelvin_rail.show_value(screen.kelvin)
         self.session.inquiries.ask_tones()
@@ -373,8 +387,11 @@ class ScreenTray(Tray):
         self._lighten.setVisible(bool(lighten))
         self._lighten.setText(lighten)
         seen = self._held(self.session.screen.record.white, self.session.screen.record.lux)
+        said = self.session.screen.is_said("white", "lux")
         limited = (
-            "" if seen is None else f"To limit the whole screen to this paper, calibrate it to {limit_for(seen).words}."
+            ""
+            if seen is None or not said
+            else f"To limit the whole screen to this paper, calibrate it to {limit_for(seen).words}."
         )
         self._limit_words.setText(limited)
 
@@ -385,11 +402,16 @@ class ScreenTray(Tray):
             part.update()
 
 
-def told_of(seen: Held | None, lux: float) -> list[tuple[str, str]]:
-    """What is said beside the bars: four heads, each with its words; empty where nothing can be said."""
+def told_of(seen: Held | None, lux: float, is_said: bool = True) -> list[tuple[str, str]]:
+    """What is said beside the bars: four heads, each with its words; empty where nothing can be said.
+
+    Args:
+        is_said: somebody has said how bright screen and light are; else the bars are an example, and nothing follows from them.
+    """
     if seen is None:
         return [("", "Choose a paper: its white and black stand beside the screen's."), ("", ""), ("", ""), ("", "")]
     deeper = None if seen.deeper is None else share_words(seen.deeper)
+    last = f"{capital(meeting_words(seen, lux))}." if is_said else _EXAMPLE
     return [
         (f"paper white {seen.paper_white:.0f}", "drag: light on the print"),
         (f"paper black {seen.paper_black:.1f}", f"contrast {seen.paper_contrast:.0f} : 1"),
@@ -397,7 +419,7 @@ def told_of(seen: Held | None, lux: float) -> list[tuple[str, str]]:
             "" if deeper is None else f"{deeper} of the picture",
             "" if deeper is None else "lies deeper: the paper cannot hold it",
         ),
-        ("", f"{capital(meeting_words(seen, lux))}."),
+        ("", last),
     ]
 
 

@@ -308,8 +308,12 @@ WORDS: dict[str, dict[str, str]] = {
         "differs_by": "mean difference from the picture as it is felt, ΔE₀₀",
         "steps_merge": "of 20 dark steps from L* 0 to 20, how many fall together",
     },
+    "ask": {
+        "light": "Will prints look as light as this screen? Tell what light they are seen in, and how bright this screen is.",
+    },
     "action": {
         "log": "Say how it came out",
+        "tell-light": "Tell the light",
         "undo": "Undo", "folder": "Open the folder", "accept": "Judge it again", "without-steps": "Without its steps",
     },
     "origin": {
