@@ -15,6 +15,7 @@ from rehearsal.core.screen.brightness import (
     advise_brightness,
     doubt,
     light_sentence,
+    lighten_words,
     lux_for_screen,
     paper_luminance,
     screen_offset,
@@ -169,3 +170,12 @@ def test_readings_without_white_are_refused() -> None:
 def test_patches_have_names() -> None:
     names = [patch_name(rgb) for rgb in check_patches()]
     assert names[:2] == ["white", "black"] and {"red", "green", "blue", "cyan", "magenta", "yellow"} <= set(names)
+
+
+@pytest.mark.parametrize(("lux", "one_press"), [(150.0, True), (119.0, True), (117.0, False), (60.0, False)])
+def test_more_than_a_stop_of_lift_is_never_one_press(lux: float, one_press: bool) -> None:
+    # at 118 lux a white of 0.8 shines with 30 cd/m²: a stop under the 60 a screen goes down to (Lambert's law)
+    advice = advise_brightness(lux, 0.8, 100.0)
+    assert (lighten_words(advice) != "") == one_press and ("washed out" in advice.words) != one_press
+    bright = advise_brightness(3000.0, 0.8, 100.0)  # the other way nothing is washed out
+    assert bright.rest < -1 and lighten_words(bright).startswith("Darken") and "washed out" not in bright.words

@@ -28,7 +28,7 @@ from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import HAND, by_hand
 from rehearsal.desk.frame.stations import STATIONS
 from rehearsal.desk.frame.window import Window
-from rehearsal.desk.pair.headers import header_texts
+from rehearsal.desk.pair.headers import contrast_words, header_texts
 from rehearsal.desk.trays.sheet import SheetTray
 from rehearsal.desk.trays.tune import TuneTray
 from rehearsal.desk.words import as_printed
@@ -62,11 +62,49 @@ def test_screen_light_and_brightness(window: Window, take: Callable[[], Take]) -
     _choose(_field(tray, "Prints are seen", QComboBox), "living room")
     assert window.session.screen.record.lux == 150
     _field(tray, "Light on the print").setValue(100)
+    assert not tray._lighten.isVisible() and "washed out in any other light" in window.verdict.text
+    _field(tray, "Light on the print").setValue(130)
     before = take().recipe.total["lightness"]
     _press(tray, "Lighten this print")
     assert take().recipe.total["lightness"] > before
     _field(tray, "Light on the print").setValue(3000)
     assert "darker than the lit paper" in window.verdict.text and "No screen should go to" in _texts(tray)
+
+
+def test_nothing_is_concluded_from_what_nobody_told(window: Window) -> None:
+    screen, session = window.session.screen, window.session
+    for name in ("white", "contrast", "lux"):
+        screen.forget(name)
+    window.stack.go(0)
+    tray = window.stack.trays[0]
+    fields = {n: _field(tray, n) for n in ("Screen's white", "Screen contrast", "Light on the print")}
+    assert {f.text() for f in fields.values()} == {"not told"}
+    assert _field(tray, "Prints are seen", QComboBox).currentText() == "not told"
+    assert session.logbook.brightness is None and session.logbook.light_words == "" and not tray._lighten.isVisible()
+    assert "Nobody has told how bright" in window.verdict.text and "An example" in _texts(tray)
+    assert (
+        "calibrate it to" not in _texts(tray)
+        and contrast_words(session).endswith(": 1")
+        and "screen" not in contrast_words(session)
+    )
+    fields["Screen's white"].setValue(100)  # the usual value, but told
+    assert screen.record.origin("white") == "told" and session.logbook.brightness is None
+    _choose(_field(tray, "Prints are seen", QComboBox), "hall or office")
+    assert session.logbook.brightness is not None and "Nobody has told" not in window.verdict.text
+    fields["Screen's white"].setFocus()
+    fields["Screen's white"].selectAll()
+    QTest.keyClick(fields["Screen's white"], Qt.Key.Key_Delete)
+    QTest.keyClick(fields["Screen's white"], Qt.Key.Key_Return)
+    assert screen.record.origin("white") == "" and session.logbook.brightness is None
+    QTest.keyClick(fields["Screen's white"], Qt.Key.Key_Up)  # from nothing told to the least there is
+    assert screen.record.white == 20 and screen.record.origin("white") == "told"
+    QTest.keyClicks(fields["Screen's white"], "5")
+    fields["Screen's white"].selectAll()
+    QTest.keyClicks(fields["Screen's white"], "5")
+    QTest.keyClick(fields["Screen's white"], Qt.Key.Key_Return)
+    assert screen.record.white == 20 and "20 cd/m² to 1000 cd/m²" in fields["Screen's white"].note
+    _choose(_field(tray, "Prints are seen", QComboBox), "not told")
+    assert screen.record.origin("lux") == ""
 
 
 def test_age_of_the_calibration(window: Window) -> None:

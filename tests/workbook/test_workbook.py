@@ -23,6 +23,7 @@ from rehearsal.core.values.place import Ellipse
 from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe, Step, by_hand
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.demo.make import make_demo
+from rehearsal.session.screen import record_of
 from rehearsal.workbook.learning import learnt
 from rehearsal.workbook.masters import find_again, make_master, refreshed, state
 from rehearsal.workbook.migrations import FORMAT
@@ -105,6 +106,16 @@ def test_a_screen_record_comes_back_with_its_readings() -> None:
     # a record of the first format knows nothing of readings and aims
     old = {"profile_path": "x.icc", "white": 110.0, "calibrated": "2026-01-01", "unheard_of": 1}
     assert from_plain(ScreenRecord, old) == ScreenRecord(profile_path="x.icc", white=110.0, calibrated="2026-01-01")
+
+
+def test_who_said_a_value_is_kept_and_worked_out_for_older_records() -> None:
+    record = ScreenRecord(white=120.0).saying("white", "read").saying("lux", "told")
+    assert (record.origin("white"), record.origin("lux"), record.origin("contrast")) == ("read", "told", "")
+    assert record_of(json.loads(json.dumps(to_plain(record)))) == record
+    assert record.saying("white", "") == ScreenRecord(known=(("lux", "told"),))  # nobody's again, and usual
+    # an older record did not say: what is not the usual was told
+    old = record_of({"white": 110.0, "lux": 500.0, "contrast": 1000.0})
+    assert old.known == (("white", "told"),)
 
 
 @given(st.floats(0, 1), st.text(max_size=30), st.floats(-2, 2), st.booleans())

@@ -128,7 +128,7 @@ class AreaTable(PlainTable):
         head.setStretchLastSection(False)
         head.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         head.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        self._widths = (0, 100, 70, 36, 44, 36)
+        self._widths = (0, 110, 70, 46, 46, 36)
         self.set_narrow(False)
         self.setMouseTracking(True)
 

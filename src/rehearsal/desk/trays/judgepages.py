@@ -10,7 +10,7 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from rehearsal.core.colour.lab import chroma, hue_degrees
-from rehearsal.core.proof.areas import Area, cause_in_words
+from rehearsal.core.proof.areas import Area, cause_in_words, cause_key
 from rehearsal.core.proof.grouping import AreaGroup, grouped
 from rehearsal.core.proof.line import LineReading
 from rehearsal.core.proof.modelling import in_words
@@ -151,7 +151,8 @@ class AreasPage(QWidget):
         middle = "median" if group.count == 1 else "mean of their medians"
         tip = f"{names[0]}, {cause}\n{middle} ΔE₀₀ {group.median:.1f}, worst {group.worst:.1f} (99 % are below){modelling}{reason}"
         return AreaRow(
-            colours=self._colours(first), names=names, cause=group.cause, why=cause, share=group.share, most=most,
+            colours=self._colours(first), names=names, cause=group.cause, why=word("cause_short", cause_key(first)),
+            share=group.share, most=most,
             figures=(share_words(group.share), f"{group.median:.1f}", f"{group.worst:.1f}", kept), tip=tip,
         )  # fmt: skip
 

@@ -128,7 +128,7 @@ class ScreenTray(Tray):
             field.setAccessibleName(name)
             line = QHBoxLayout()
             line.addWidget(words, 1)
-            field.setFixedWidth(theme.px(74))
+            field.setFixedWidth(theme.px(86))
             line.addWidget(field)
             column.rows.addLayout(line)
             column.add(rail)

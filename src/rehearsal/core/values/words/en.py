@@ -152,6 +152,12 @@ WORDS: dict[str, dict[str, str]] = {
         "dark_and_saturated": "dark and saturated", "light_and_saturated": "light and saturated",
         "saturated_and_dark": "saturated and dark",
     },
+    "cause_short": {
+        "too_dark": "too dark", "too_light": "too light", "too_saturated": "too saturated", "at_edge": "at the edge",
+        "colder": "colder", "lighter": "lighter",
+        "dark_and_saturated": "dark, saturated", "light_and_saturated": "light, saturated",
+        "saturated_and_dark": "saturated, dark",
+    },
     "shade": {"pale": "pale {}", "dark": "dark {}", "near-black": "near-black {}"},
     "verdict": {"good": "good, sign it", "usable": "usable", "again": "print again", "given-up": "given up"},
     "light": {
