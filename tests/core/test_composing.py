@@ -202,6 +202,21 @@ def test_what_no_hand_can_have_laid_is_named() -> None:
 # ---- rolls, own sheets
 
 
+@pytest.mark.parametrize("margins", [(3.0, 5.0, 3.0, 5.0), (30.0, 5.0, 5.0, 5.0), (5.0, 20.0, 45.0, 20.0)])
+@pytest.mark.parametrize("size", [PrintSize(60, 40), PrintSize(40, 60), PrintSize(90, 55), PrintSize(20, 30)])
+def test_a_rolls_length_counts_the_ends_no_ink_reaches(size: PrintSize, margins: tuple[float, ...]) -> None:
+    page = compose(Sheet("roll 610mm"), [size], margins)  # type: ignore[arg-type]
+    top, right, foot, left = margins
+    lead = max(20.0, top, foot)
+    along, across = sorted((page.width, page.height), key=lambda side: abs(side - 609.6))[::-1]
+    assert across == pytest.approx(609.6) and page.inked.holds(page.laid[0].box)
+    sides = (size.width_cm * 10, size.height_cm * 10)
+    assert along - 2 * lead == pytest.approx(min(sides) if max(sides) <= 609.6 - right - left else max(sides))
+    # without a border its ends are the usual ones
+    bare = compose(Sheet("roll 610mm", borderless=True), [size], margins)  # type: ignore[arg-type]
+    assert min(abs(s - 40 - side) for s in (bare.width, bare.height) for side in sides) < 1e-6
+
+
 def test_a_roll_is_used_by_the_shorter_way() -> None:
     assert roll_width_cm("roll 610mm") == pytest.approx(60.96) and roll_width_cm("A4") == 0 == roll_width_cm("roll 5mm")
     assert sheet_size("roll 610mm", PrintSize(90, 60)) == pytest.approx((94, 60.96)), "90 cm do not go across"

@@ -26,6 +26,8 @@ from rehearsal.core.errors import PictureError
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.proof.chain import PrintChain
 from rehearsal.core.values.frame import Crop, PrintSize
+from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import word
 from rehearsal.desk import start as starting
 from rehearsal.desk.frame.stations import station_states
 from rehearsal.desk.frame.window import Window
@@ -96,6 +98,30 @@ def test_files_given_at_the_start(tmp_path: Path, little_cloths: Path, qtbot: Qt
     assert window.session.now.master is not None and window.session.now.master.name == "cloths"
     assert any(c.profile_path == str(PRESS) for c in window.session.shelf.conditions)
     window.close()
+
+
+def test_light_and_screen_are_asked_about_once_at_the_first_judgement(
+    tmp_path: Path, little_cloths: Path, qtbot: QtBot
+) -> None:
+    told: list[str] = []
+    for start in range(2):
+        window = make_window(Workbook(tmp_path / "book.sqlite"), [] if start else [str(little_cloths), str(PRESS)])
+        window.session.bus.said.connect(lambda said: told.append(said.action))
+        window.show()
+        wait_until_settled(window)
+        assert (
+            "lighter than this screen" not in window.verdict.text
+            and "darker than this screen" not in window.verdict.text
+        )
+        if not start:
+            window.stack.go(3)
+            assert window.message.text == word("ask", "light")
+            window.message._action.click()
+            assert window.stack.current_key == "screen"
+        window.session.takes.render(Rendering("perceptual", True))  # judged again: nothing is asked again
+        wait_until_settled(window)
+        window.close()
+    assert told.count("tell-light") == 1
 
 
 def test_an_uncaught_error_is_shown_not_fatal(

@@ -8,7 +8,8 @@ from datetime import datetime
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.proof.chain import Look
-from rehearsal.core.sheet.layout import roll_width_cm, sheet_size
+from rehearsal.core.sheet.composing import page_size
+from rehearsal.core.sheet.layout import roll_width_cm
 from rehearsal.core.sheet.queueing import wanted_word
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.queue import SentState
@@ -300,7 +301,7 @@ def _after(card: PrintCondition, job: PrintJob) -> PrintCondition:
         size = rendition.frame.size
         if card.roll_m < 0 or size is None:
             return card
-        sides = sheet_size(rendition.sheet.name, size)
+        sides = [mm / 10 for mm in page_size(rendition.sheet, [size], card.margins_mm)]
         used = max(sides) if abs(min(sides) - roll_width_cm(rendition.sheet.name)) < 0.1 else min(sides)
         return replace(card, roll_m=round(max(card.roll_m - used / 100, 0.0), 2))
     return replace(card, stock=card.stock - 1) if card.stock > 0 else card

@@ -9,7 +9,8 @@ import re
 
 from rehearsal.core.papers.surface import family
 from rehearsal.core.sheet.caution import Caution
-from rehearsal.core.sheet.layout import sheet_size, sheet_words
+from rehearsal.core.sheet.composing import page_size
+from rehearsal.core.sheet.layout import sheet_words
 from rehearsal.core.sheet.queueing import CARD_FIELD, MUST_BE_KNOWN, is_grey, left_on, set_word, size_word, wanted_word
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import PrintCondition
@@ -82,7 +83,7 @@ def _queue_cautions(request: TicketRequest, queue: QueueOffers) -> list[Caution]
         )
     size = request.rendition.frame.size
     if size is not None:
-        sides = sorted(side * 10 for side in sheet_size(sheet.name, size))
+        sides = sorted(page_size(sheet, [size], c.margins_mm))
         if not size_word(queue, sheet.name, sides[0], sides[1], sheet.borderless):
             notes.append(Caution("queue-size", f"{queue.name} has no sheet like {sheet_words(sheet.name)}."))
     for role in ("media", "feed", "quality", "coat", "ink", "speed", "mode"):
@@ -213,8 +214,8 @@ def is_large(request: TicketRequest) -> bool:
     size = request.rendition.frame.size
     if size is None:
         return False
-    wide, high = sheet_size(request.rendition.sheet.name, size)
-    return wide * high >= LARGE_CM2
+    wide, high = page_size(request.rendition.sheet, [size], request.condition.margins_mm)
+    return wide * high / 100 >= LARGE_CM2
 
 
 def _before_cautions(request: TicketRequest) -> list[Caution]:

@@ -112,9 +112,9 @@ def _within(box: Box, paper: Box) -> float:
     return max(wide, 0.0) * max(high, 0.0)
 
 
-def page_size(sheet: Sheet, sizes: Sequence[PrintSize]) -> tuple[float, float]:
-    """Width and height of the sheet in mm, turned like what lies on it."""
-    wide, high = sheet_size(sheet.name, _turner(sheet, sizes))
+def page_size(sheet: Sheet, sizes: Sequence[PrintSize], margins_mm: Margins = _NONE) -> tuple[float, float]:
+    """Width and height of the sheet in mm, turned like what lies on it; a roll is as long as its ends no ink reaches want it."""
+    wide, high = sheet_size(sheet.name, _turner(sheet, sizes), _NONE if sheet.borderless else margins_mm)
     return wide * 10, high * 10
 
 
@@ -137,7 +137,7 @@ def compose(sheet: Sheet, sizes: Sequence[PrintSize], margins_mm: Margins = _NON
         RehearsalError: the place is not understood, or the gaps of a grid leave nothing. A print too large for its sheet hangs over it.
     """
     _check_numbers(sheet, sizes, margins_mm)
-    width, height = page_size(sheet, sizes)
+    width, height = page_size(sheet, sizes, margins_mm)
     feeds_left = goes_in_left(sheet.name, width, height)
     margins = turned_margins(_NONE if sheet.borderless else margins_mm, feeds_left)
     bare = Page(width, height, margins, feeds_left, ())
@@ -188,7 +188,7 @@ def grid_cell(sheet: Sheet, size: PrintSize, margins_mm: Margins = _NONE) -> Pri
     Raises:
         RehearsalError: the gaps leave nothing.
     """
-    width, height = page_size(sheet, [size])
+    width, height = page_size(sheet, [size], margins_mm)
     margins = turned_margins(_NONE if sheet.borderless else margins_mm, goes_in_left(sheet.name, width, height))
     room = _room(Page(width, height, margins, False, ()), sheet)
     wide, high = cell_mm(room.width, room.height, sheet.several.columns, sheet.several.rows, sheet.several.gap)

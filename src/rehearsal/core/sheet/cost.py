@@ -50,7 +50,7 @@ def cost_of(card: PrintCondition, sheet: str, size: PrintSize, covered: float) -
         sheet: its name; one that is not known takes as much as its print with 2 cm round it.
         covered: :func:`coverage` of it.
     """
-    wide, high = sheet_size(sheet, size)
+    wide, high = sheet_size(sheet, size, card.margins_mm)
     paper = None
     if card.sheet_price > 0:
         sold = SHEETS.get(card.sheet_sold, SHEETS["A4"])

@@ -178,14 +178,17 @@ def _own_size(name: str) -> PrintSize | None:
         return None
 
 
-def sheet_size(name: str, size: PrintSize) -> tuple[float, float]:
+def sheet_size(
+    name: str, size: PrintSize, margins_mm: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+) -> tuple[float, float]:
     """Width and height in cm of a sheet, turned like the print on it.
 
-    Of a roll: its width and the length that is used, with 2 cm before and after the print, turned so that the length is least. A name
-    that is not known gives a sheet with 2 cm round the print.
+    Of a roll: its width and the length that is used, turned so that the length is least: before and after the print 2 cm, or as much as
+    no ink reaches at its ends (``margins_mm``: top, right, bottom, left as it is fed) where that is more. A name that is not known gives
+    a sheet with 2 cm round the print.
     """
     if roll := roll_width_cm(name):
-        return _on_roll(roll, size)
+        return _on_roll(roll, size, margins_mm)
     own = _own_size(name)
     if name not in SHEETS and own is None:
         return size.width_cm + 2 * _LEAD_CM, size.height_cm + 2 * _LEAD_CM
@@ -193,15 +196,17 @@ def sheet_size(name: str, size: PrintSize) -> tuple[float, float]:
     return (long, short) if size.width_cm >= size.height_cm else (short, long)
 
 
-def _on_roll(roll: float, size: PrintSize) -> tuple[float, float]:
-    upright, turned = (roll, size.height_cm + 2 * _LEAD_CM), (size.width_cm + 2 * _LEAD_CM, roll)
-    lies = size.height_cm <= roll and (size.width_cm < size.height_cm or size.width_cm > roll)
+def _on_roll(roll: float, size: PrintSize, margins_mm: tuple[float, float, float, float]) -> tuple[float, float]:
+    top, right, foot, left = margins_mm
+    lead, across = max(_LEAD_CM, top / 10, foot / 10), roll - (left + right) / 10
+    upright, turned = (roll, size.height_cm + 2 * lead), (size.width_cm + 2 * lead, roll)
+    lies = size.height_cm <= across + 1e-6 and (size.width_cm < size.height_cm or size.width_cm > across + 1e-6)
     return turned if lies else upright
 
 
 def fits_sheet(size: PrintSize, sheet: str, margins_mm: tuple[float, float, float, float], borderless: bool) -> str:
     """Why a print does not fit on a sheet, as a sentence; empty when it does. Margins: top, right, bottom, left."""
-    width, height = sheet_size(sheet, size)
+    width, height = sheet_size(sheet, size, (0.0, 0.0, 0.0, 0.0) if borderless else margins_mm)
     if size.width_cm > width + 0.01 or size.height_cm > height + 0.01:
         return f"{size.in_words} is larger than {sheet} ({width:.1f} × {height:.1f} cm)."
     if borderless:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from rehearsal.core.sheet.composing import goes_in_left, page_size
-from rehearsal.core.sheet.layout import fit_size
+from rehearsal.core.sheet.layout import fit_size, roll_width_cm
 from rehearsal.core.sheet.onsheet import turned_margins
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.frame import Frame, PrintSize
@@ -47,13 +47,28 @@ def _prescribed(parts: Parts, condition: PrintCondition) -> Parts:
     return replace(parts, rendering=condition.default)
 
 
+def _sheet_room(size: PrintSize, sheet: Sheet, condition: PrintCondition) -> PrintSize:
+    """What ink reaches of a sheet, about its middle."""
+    width, height = page_size(replace(sheet, several=Several(), borderless=False), [size], condition.margins_mm)
+    top, right, foot, left = turned_margins(condition.margins_mm, goes_in_left(sheet.name, width, height))
+    return PrintSize((width - 2 * max(left, right)) / 10, (height - 2 * max(top, foot)) / 10)
+
+
+def _roll_room(size: PrintSize, sheet: str, condition: PrintCondition) -> PrintSize | None:
+    """What ink reaches across a roll, for the print's shorter side: along it there is always enough; None for sheets."""
+    _top, right, _foot, left = condition.margins_mm
+    across = roll_width_cm(sheet) - 2 * max(left, right) / 10
+    if across <= 0:
+        return None
+    share = min(1.0, across / min(size.width_cm, size.height_cm))
+    return PrintSize(size.width_cm * share, size.height_cm * share)
+
+
 def _fitted(parts: Parts, condition: PrintCondition) -> Parts:
     """As large as it can be where ink reaches, in the middle; all round it is as bare as the widest edge of that side wants."""
     _x, _y, w, h = parts.frame.crop.pixels(*parts.pixels)
     size = parts.frame.size or PrintSize(w, h)
-    width, height = page_size(replace(parts.sheet, several=Several()), [size])
-    top, right, foot, left = turned_margins(condition.margins_mm, goes_in_left(parts.sheet.name, width, height))
-    room = PrintSize((width - 2 * max(left, right)) / 10, (height - 2 * max(top, foot)) / 10)
+    room = _roll_room(size, parts.sheet.name, condition) or _sheet_room(size, parts.sheet, condition)
     fitted = fit_size(room, w, h)
     smaller = fitted if fitted.width_cm < size.width_cm else size
     return replace(

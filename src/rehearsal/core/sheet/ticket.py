@@ -8,7 +8,8 @@ from pathlib import Path
 
 from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.sheet.cautions import cautions, compensation_of, compensation_words, intent_name, on_or_off
-from rehearsal.core.sheet.layout import enlarged_words, enlargement, sheet_size, sheet_words
+from rehearsal.core.sheet.composing import page_size
+from rehearsal.core.sheet.layout import enlarged_words, enlargement, sheet_words
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import TO_TELL
 from rehearsal.core.values.handover import HandOver
@@ -103,7 +104,7 @@ def _print_rows(request: TicketRequest) -> tuple[Row, ...]:
     rows = [Row("Picture", request.picture)]
     size, sheet = rendition.frame.size, rendition.sheet
     if size is not None:
-        width, height = sheet_size(sheet.name, size)
+        width, height = (mm / 10 for mm in page_size(sheet, [size], request.condition.margins_mm))
         larger = enlarged_words(enlargement(request.pixels[0], size.width_cm, rendition.hand_over.ppi))
         rows += [
             Row("Print size", size.in_words),
