@@ -6,7 +6,7 @@ import pytest
 
 from rehearsal.core.errors import QueueError
 from rehearsal.core.proof.judging import Cut
-from rehearsal.core.sheet.atprinter import hand_steps, is_large, weight_gsm
+from rehearsal.core.sheet.atprinter import feed_of, hand_steps, is_large, weight_gsm
 from rehearsal.core.sheet.caution import Caution
 from rehearsal.core.sheet.cautions import looked_at
 from rehearsal.core.sheet.composing import Lettering, Page, compose
@@ -316,6 +316,26 @@ def test_hands_have_their_steps() -> None:
     steps = hand_steps(card)
     assert steps[:2] == ("Brush off dust.", "Push until it is taken.") and "Thick sheet" in steps[2] and len(steps) == 4
     assert hand_steps(replace(card, lab=True)) == ()
+    rolled = hand_steps(card, "roll 610mm")
+    assert rolled[:3] == steps[:3] and "roll wound tight" in rolled[3] and "one sheet" in steps[3]
+
+
+def test_a_roll_is_fed_from_the_roll() -> None:
+    card = replace(CARD, feed="rear sheet", weight="310 g/m²")
+    assert feed_of(card, "A3+") == "rear sheet" and feed_of(card, "roll 610mm") == "roll"
+    assert feed_of(replace(card, feed="Roll unit 2"), "roll 610mm") == "Roll unit 2"
+    sheet = replace(
+        REQUEST, condition=card, rendition=replace(REQUEST.rendition, hand_over=HandOver(feed="rear sheet"))
+    )
+    rolled = replace(sheet, rendition=replace(sheet.rendition, sheet=Sheet("roll 610mm")))
+    assert "feed" not in _found(sheet) and "fed from “roll”" in _found(rolled)["feed"].text
+    right = replace(rolled, rendition=replace(rolled.rendition, hand_over=HandOver(feed="Roll")))
+    assert "feed" not in _found(right)
+    top = replace(card, feed="top tray")
+    assert "heavy" in _found(replace(sheet, condition=top, rendition=replace(REQUEST.rendition, hand_over=HandOver())))
+    assert "heavy" not in _found(
+        replace(rolled, condition=top, rendition=replace(rolled.rendition, hand_over=HandOver()))
+    )
     assert weight_gsm("310 g/m²") == 310 and weight_gsm("heavy") == 0
 
 

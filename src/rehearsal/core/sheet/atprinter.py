@@ -10,7 +10,7 @@ import re
 from rehearsal.core.papers.surface import family
 from rehearsal.core.sheet.caution import Caution
 from rehearsal.core.sheet.composing import page_size
-from rehearsal.core.sheet.layout import sheet_words
+from rehearsal.core.sheet.layout import roll_width_cm, sheet_words
 from rehearsal.core.sheet.queueing import CARD_FIELD, MUST_BE_KNOWN, is_grey, left_on, set_word, size_word, wanted_word
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import PrintCondition
@@ -38,6 +38,17 @@ def printer_cautions(request: TicketRequest) -> list[Caution]:
     ]
 
 
+def _both_roll(one: str, two: str) -> bool:
+    return "roll" in one.lower() and "roll" in two.lower()
+
+
+def feed_of(condition: PrintCondition, sheet: str) -> str:
+    """How the paper goes in: as its card tells; a roll from the roll, whatever the card tells of sheets."""
+    if not roll_width_cm(sheet) or "roll" in condition.feed.lower():
+        return condition.feed
+    return "roll"
+
+
 def _set_cautions(request: TicketRequest) -> list[Caution]:
     """A driver that was set by hand."""
     hand_over, c = request.rendition.hand_over, request.condition
@@ -50,9 +61,10 @@ def _set_cautions(request: TicketRequest) -> list[Caution]:
                 "media-as-card",
             )
         )
-    if hand_over.feed and c.feed and hand_over.feed != c.feed:
+    wanted_feed = feed_of(c, request.rendition.sheet.name)
+    if hand_over.feed and wanted_feed and hand_over.feed != wanted_feed and not _both_roll(hand_over.feed, wanted_feed):
         notes.append(
-            Caution("feed", f"This paper is fed from “{c.feed}”, not from “{hand_over.feed}”.", "feed-as-card")
+            Caution("feed", f"This paper is fed from “{wanted_feed}”, not from “{hand_over.feed}”.", "feed-as-card")
         )
     for field, mine, wanted in (
         ("quality", hand_over.quality, c.quality), ("ink", hand_over.ink, c.ink or c.black_mode), ("coat", hand_over.coat, c.gloss_coat),
@@ -191,7 +203,7 @@ def _paper_cautions(request: TicketRequest) -> list[Caution]:
 def _weight_cautions(request: TicketRequest) -> list[Caution]:
     c, hand_over, queue = request.condition, request.rendition.hand_over, request.queue
     feed = (hand_over.feed or c.feed) if queue is None else (set_word("feed", hand_over, c, queue) or c.feed)
-    weight = weight_gsm(c.weight)
+    weight = weight_gsm(c.weight) if not roll_width_cm(request.rendition.sheet.name) else 0.0  # of sheets
     low = feed.lower()
     singly = any(sign in low for sign in ("rear", "single", "manual"))
     if weight >= HEAVY_GSM and not singly and ("top" in low or "above" in low or "cassette" in low or "tray" in low):
@@ -241,9 +253,14 @@ def _before_cautions(request: TicketRequest) -> list[Caution]:
     return notes
 
 
-def hand_steps(condition: PrintCondition) -> tuple[str, ...]:
-    """What hands do at the printer, in their order, to be ticked off; none for a lab."""
+def hand_steps(condition: PrintCondition, sheet: str = "") -> tuple[str, ...]:
+    """What hands do at the printer with a sheet or roll, in their order, to be ticked off; none for a lab."""
     if not condition.printer or condition.lab:
         return ()
     panel = f"Printer's panel: {condition.panel_setting}." if condition.panel_setting else ""
-    return tuple(step for step in (*condition.steps, panel, "Coated side to the head; one sheet, dust-free.") if step)
+    last = (
+        "Coated side to the head; the roll wound tight, its end cut straight, dust-free."
+        if roll_width_cm(sheet)
+        else "Coated side to the head; one sheet, dust-free."
+    )
+    return tuple(step for step in (*condition.steps, panel, last) if step)

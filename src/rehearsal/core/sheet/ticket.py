@@ -7,6 +7,7 @@ from datetime import date
 from pathlib import Path
 
 from rehearsal.core.icc.standard import SPACES
+from rehearsal.core.sheet.atprinter import feed_of
 from rehearsal.core.sheet.cautions import cautions, compensation_of, compensation_words, intent_name, on_or_off
 from rehearsal.core.sheet.composing import page_size
 from rehearsal.core.sheet.layout import enlarged_words, enlargement, sheet_words
@@ -197,7 +198,8 @@ def _driver_rows(request: TicketRequest) -> tuple[Row, ...]:
     c, hand_over = request.condition, request.rendition.hand_over
     if not c.printer:
         return (Row("Given to", c.paper),)
-    media, feed = _told(hand_over.media, c.media_setting), _told(hand_over.feed, c.feed)
+    wanted = feed_of(c, request.rendition.sheet.name)
+    media, feed = _told(hand_over.media, c.media_setting), _told(hand_over.feed, wanted)
     scale = "" if abs(hand_over.scale_percent - 100) <= 0.01 else f"{hand_over.scale_percent:g} %"
     borderless = request.rendition.sheet.borderless
     rows = (
@@ -212,7 +214,7 @@ def _driver_rows(request: TicketRequest) -> tuple[Row, ...]:
         Row("Ink set", c.ink_set),
         Row("Black ink", c.ink or c.black_mode, note=_note(request, "ink")),
         Row("Gloss coat", c.gloss_coat),
-        Row("Feed", c.feed, feed, _note(request, "feed")),
+        Row("Feed", wanted, feed, "" if wanted != c.feed else _note(request, "feed")),
         Row("Scale", "100 %, not scaled to fit", scale),
         Row("Borderless", "no", "borderless" if borderless and not c.borderless else ""),
     )

@@ -163,7 +163,7 @@ class SheetTray(Tray):
         found = self.session.sheets.cautions
         known = self.session.printing.ticket_request() is not None
         nothing = f"Nothing: {as_printed(take.hand_over)}." if known else "The picture is not there yet."
-        self.list.show_cautions(found, hand_steps(condition), take.ticked, nothing)
+        self.list.show_cautions(found, hand_steps(condition, take.sheet.name), take.ticked, nothing)
         mends = [c.mend for c in found if c.mend in MENDS or c.mend == "queue-unscaled"]
         self.mend_all.setVisible(len(mends) > 1)
         self.mend_all.setText(f"Put {'both' if len(mends) == 2 else f'all {len(mends)}'} right")
