@@ -88,7 +88,7 @@ def test_the_sheet_turns_and_a_recipe_and_sharpening_count(small_cloths: Path, d
                 "--paper",
                 PAPER,
                 "--size",
-                "9x6cm",
+                "6x9cm",  # it turns with the picture
                 "--sheet",
                 "10x15cm",
                 "--ppi",

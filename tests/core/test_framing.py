@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from rehearsal.core.sheet.evenborder import with_even_border
 from rehearsal.core.sheet.framing import by_hand, with_fit, with_side, with_size
-from rehearsal.core.sheet.layout import crop_about, crop_to
+from rehearsal.core.sheet.layout import crop_about, crop_to, turned_like
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
 from rehearsal.core.values.plain import from_plain, to_plain
 from rehearsal.core.values.sheet import Sheet
@@ -85,3 +85,9 @@ def test_what_was_before_is_no_part_of_the_print_and_is_kept() -> None:
     kept = from_plain(Frame, to_plain(deep))
     assert kept.before_any("fit") == lent and kept.before_any("way") == own
     assert from_plain(Frame, {"crop": to_plain(Crop()), "size": None, "fit": "crop"}) == Frame()  # an older workbook's
+
+
+def test_a_size_turns_with_the_picture() -> None:
+    ten = PrintSize(10, 15)
+    assert turned_like(ten, *PICTURE) == PrintSize(15, 10) and turned_like(ten, 2000, 3000) == ten
+    assert turned_like(PrintSize(15, 10), *PICTURE) == PrintSize(15, 10) and turned_like(ten, 500, 500) == ten

@@ -14,7 +14,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QPushButton
 from pytestqt.qtbot import QtBot
@@ -89,6 +89,19 @@ def test_an_empty_workbook_invites(tmp_path: Path, qtbot: QtBot) -> None:
     window.actions_of_keys.act("as_last")
     assert "Open a picture first" in window.message.text
     window.close()
+
+
+def test_a_first_window_is_no_larger_than_the_free_screen_and_ctrl_q_closes_it(tmp_path: Path, qtbot: QtBot) -> None:
+    window = make_window(Workbook(tmp_path / "book.sqlite"), [])
+    free = window.screen().availableSize()
+    least = window.minimumSize()
+    assert window.width() <= max(free.width(), least.width()) and window.height() <= max(free.height(), least.height())
+    window.show()
+    qtbot.waitExposed(window)
+    window.activateWindow()
+    QTest.qWaitForWindowActive(window)
+    QTest.keyClick(window, Qt.Key.Key_Q, Qt.KeyboardModifier.ControlModifier)
+    assert not window.isVisible()
 
 
 def test_files_given_at_the_start(tmp_path: Path, little_cloths: Path, qtbot: QtBot) -> None:

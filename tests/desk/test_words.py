@@ -1,10 +1,12 @@
 """What the program says: verdicts, shares, tickets' words, made from figures."""
 
+import ast
 import errno
 import os
 from dataclasses import replace
 from datetime import date
 from html import escape
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -12,6 +14,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel
 from tests.conftest import demo_profile, request_for
 
+import rehearsal
 from rehearsal.core.errors import ProfileError, RehearsalError, system_words
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.proof.advice import rendering_name
@@ -70,6 +73,17 @@ def judged() -> Judgement:
         (100, "100 %"),
     ],
 )
+def test_every_job_has_a_word_for_the_message_line() -> None:
+    source = Path(rehearsal.__file__).parent
+    kinds = set()
+    for path in source.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "Job":
+                first = node.args[0]
+                kinds |= {n.value for n in ast.walk(first) if isinstance(n, ast.Constant) and isinstance(n.value, str)}
+    assert len(kinds) > 40 and kinds <= set(LANGUAGES["en"]["job"])
+
+
 def test_shares(share: float, words: str) -> None:
     assert share_words(share) == words
 

@@ -19,7 +19,7 @@ from rehearsal.commands.common import (
 )
 from rehearsal.core.errors import QueueError, RehearsalError
 from rehearsal.core.papers.surface import SIGMA_UM, family
-from rehearsal.core.sheet.layout import fit_size, parse_size, sheet_name
+from rehearsal.core.sheet.layout import fit_size, parse_size, sheet_name, turned_like
 from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.frame import Frame
@@ -52,7 +52,7 @@ def _add_page(command: argparse.ArgumentParser) -> None:
     command.add_argument("picture", help="a TIFF, PNG or JPEG; it is never written to")
     command.add_argument("--paper", required=True, help="the printer-and-paper profile")
     add_rendering(command)
-    command.add_argument("--size", required=True, help="of the print, as 30x20cm or 12x8in")
+    command.add_argument("--size", required=True, help="of the print, as 30x20cm or 12x8in; it turns with the picture")
     command.add_argument("--sheet", required=True, help="the sheet, as A4, A3+ or 30x40cm")
     command.add_argument("--ppi", type=float, default=300.0, help="pixels to the inch of the print")
     command.add_argument("--margins", default="0,0,0,0", help="least bare paper in mm: top, right, bottom, left")
@@ -140,7 +140,7 @@ def _on_sheet(arguments: argparse.Namespace, depth: int) -> OpenRendition:
     from rehearsal.core.sheet.placing import parse_sheet, place_print
 
     paper, picture, wanted = read_paper(arguments.paper), read_given(arguments), parse_size(arguments.size)
-    size = fit_size(wanted, *picture.size)
+    size = fit_size(turned_like(wanted, *picture.size), *picture.size)
     mm = parse_sheet(arguments.sheet, size)
     place_print(size, mm, arguments.place, _margins(arguments.margins))
     hand_over = HandOver(

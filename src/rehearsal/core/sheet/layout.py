@@ -60,6 +60,12 @@ def fit_size(size: PrintSize, width: int, height: int) -> PrintSize:
     return PrintSize(width * factor, height * factor)
 
 
+def turned_like(size: PrintSize, width: int, height: int) -> PrintSize:
+    """A size turned like a picture of width × height pixels; as it is where one of them is square."""
+    across = (size.width_cm - size.height_cm) * (width - height)
+    return size.turned if across < 0 else size
+
+
 def enlargement(pixels: int, cm: float, ppi: float) -> float:
     """By what factor so many pixels are enlarged for a print of a width at a resolution; under 1 when they are reduced."""
     return cm / CM_PER_INCH * ppi / pixels

@@ -64,6 +64,7 @@ class Actions:
             "undo": lambda: self._undone(takes.undo()),
             "redo": lambda: self._undone(takes.redo()),
             "keys": self._keys,
+            "close": lambda: stack.window().close(),
             "escape": self._escape,
         }
 

@@ -73,6 +73,7 @@ KEYS = (
     Key("?", "why this verdict", "why"),
     Key("F4", "the real sheet of the print, or a plain mount", "sheet"),
     Key("F1", "this list", "keys"),
+    Key("Ctrl+Q", "close the window; it stands so again at the next start", "close"),
     Key("Esc", "close a board, go back to the chosen paper, end a comparison, stop the work, or fit", "escape"),
 )
 #: Keys that are held: pressed short they keep, pressed long they only show.

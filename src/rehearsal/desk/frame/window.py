@@ -44,6 +44,8 @@ from rehearsal.session.session import Session
 from rehearsal.workbook.values import Take
 
 _LEAST = QSize(1000, 640)
+#: As large as it opens at first, where the screen has so much free.
+_FIRST = QSize(1280, 800)
 #: What the message about the lines is of.
 _LINES = "lines"
 _FIRST_SIGHT_MS = 1500
@@ -329,7 +331,9 @@ class Window(QMainWindow):
 
     def _restore(self, as_left: bool) -> None:
         """Stand as before, at its station."""
-        self.resize(1280, 800)
+        screen = self.screen()
+        free = _FIRST if screen is None else screen.availableSize()
+        self.resize(_FIRST.boundedTo(free))
         recall = self.session.book.recall if as_left else (lambda _name, default=None: default)
         geometry = recall("geometry")
         if geometry:

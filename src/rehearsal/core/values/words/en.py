@@ -340,6 +340,9 @@ WORDS: dict[str, dict[str, str]] = {
     "job": {
         "load": "Opening", "accept": "Reading again", "write": "Writing", "test": "Writing the test sheet", "judge": "Judging",
         "first": "Judging", "looked": "Looking", "warm": "Getting ready", "tables": "Keeping tables", "plain": "Showing",
+        "test-plan": "Working out the test sheet", "test-look": "Proofing", "test-large": "Proofing",
+        "past-causes": "Looking at the print", "past-ink": "Measuring", "past-look": "Proofing", "past-then": "Proofing",
+        "verdict-large": "Proofing", "verdict-look": "Proofing", "verdict-rows": "Working out the rows",
         "road": "Proofing", "ahead": "Proofing", "exact": "Proofing", "placed": "Tuning", "library": "Looking for profiles",
         "arrival": "Looking into it", "tones": "Looking at its tones", "cover": "Measuring",
         "maps": "Drawing lines", "line": "Reading the line",
