@@ -135,6 +135,10 @@ def test_convert_both_routes(little_cloths: Path, tmp_path: Path) -> None:
         "inside",
     ]
     assert run([*command, "--depth", "8", "--out", str(lab_file)]) == 0
+    named = tmp_path / "named.tif"  # a working space goes by its name as well, whatever its capitals
+    assert run(["convert", str(little_cloths), "--space", "OPrgb", "--out", str(named)]) == 0
+    with Image.open(named) as image:
+        assert image.info["icc_profile"] == space_bytes("opRGB")
     with Image.open(ready) as image:
         assert image.size == (1000, 800) and image.info["icc_profile"] == Path(PAPER).read_bytes()
     with Image.open(lab_file) as image:

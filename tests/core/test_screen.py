@@ -140,6 +140,20 @@ def test_drift_is_seen_and_said() -> None:
     assert "darker than the 90 cd/m²" in checks[2].words
 
 
+def test_a_few_readings_do_not_vouch_for_a_profile() -> None:
+    rgb, xyz = _read("desk-screen-wide.icc", 0)
+    profile = demo_profile("desk-screen-wide.icc")
+    grey = np.ptp(rgb, axis=1) < 1e-9
+    greys, colours = np.flatnonzero(grey), np.flatnonzero(~grey)
+    for g, c, good in ((3, 6, True), (2, 6, False), (3, 5, False), (3, 0, False)):
+        some = np.concatenate([greys[:g], colours[:c]])
+        found = check_screen(rgb[some], xyz[some], profile, 90, "D50")
+        assert (found.state == "good") == good and ("tells the truth" in found.words) == good
+        assert f"{g} greys and {c} colours read" in found.words
+    twice = np.concatenate([greys[:2], greys[:2], colours[:6]])  # the same patch again is no other one
+    assert "2 greys" in check_screen(rgb[twice], xyz[twice], profile, 90, "D50").words
+
+
 def test_the_wrong_profile_is_found_out() -> None:
     # a wide-gamut display with the profile of a standard one
     found = check_screen(*_read("desk-screen-wide.icc", 0), demo_profile("desk-screen-standard.icc"), 90, "D50")

@@ -207,6 +207,10 @@ def test_what_was_found_in_the_picture(window: Window) -> None:
     assert "Hardly any" in arrival_words(replace(arrival, beyond_screen=0.05)), "a sample never says that there is none"
     assert "Hardly any" in arrival_words(replace(arrival, beyond_screen=0.0))
     assert "No colour beyond" in arrival_words(arrival, 0.0)
+    window.session.screen.set(profile_path="")
+    assert window.session.judging.beyond_screen is None, "nobody knows what this screen cannot show"
+    window.session.takes.undo()
+    assert window.session.judging.beyond_screen == judged
     window.session.takes.change_frame(crop=Crop(0.1, 0.1, 0.3, 0.3))
     assert window.session.judging.beyond_screen is None, "judged was another crop"
 

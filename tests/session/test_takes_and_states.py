@@ -34,6 +34,23 @@ def test_takes_name_themselves(desk: Desk) -> None:
     assert desk.take.name == "For the hall"
 
 
+def test_two_takes_never_share_a_name(desk: Desk) -> None:
+    s = desk.session
+    first = desk.take
+    s.takes.duplicate()
+    second = desk.take
+    s.takes.rename(second, "For the hall")
+    s.takes.rename(first, "For the hall")
+    assert s.takes.name_of(s.book.get(Take, first.id) or first) == "For the hall 2"
+    s.takes.rename(s.book.get(Take, first.id) or first, "")
+    s.takes.rename(second, "White Dune, relative")  # what the other one calls itself
+    names = [s.takes.name_of(t) for t in s.takes.of(first.master)]
+    assert len(set(names)) == len(names) and "White Dune, relative 2" in names
+    s.takes.duplicate()
+    names = [s.takes.name_of(t) for t in s.takes.of(first.master)]
+    assert len(set(names)) == len(names) and "White Dune, relative 3" in names
+
+
 def test_how_a_take_stands_is_said_of_it_as_it_is_now(desk: Desk) -> None:
     s = desk.session
     judged = s.judging.judgement

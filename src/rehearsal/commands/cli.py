@@ -15,6 +15,7 @@ from rehearsal.commands.common import (
     opened_rendition,
     read_given,
     read_paper,
+    read_space,
     recipe_of,
     resolution,
     target_of,
@@ -23,6 +24,7 @@ from rehearsal.commands.desktop import add_desktop, do_desktop
 from rehearsal.commands.sheets import add_print, add_sheet, do_print, do_sheet
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
+from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.papers.model import check_screen
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.core.proof.chain import VIEWS, Look
@@ -86,7 +88,7 @@ def _convert(commands: Any) -> None:
     convert.add_argument("picture", help="a TIFF, PNG or JPEG; it is never written to")
     target = convert.add_mutually_exclusive_group(required=True)
     target.add_argument("--paper", help="the printer-and-paper profile")
-    target.add_argument("--space", help="a working space's profile, instead of a paper's")
+    target.add_argument("--space", help=f"a working space instead of a paper: {', '.join(SPACES)}, or its profile")
     add_rendering(convert)
     convert.add_argument("--size", help="of the print, as 30x20cm or 12x8in")
     convert.add_argument(
@@ -166,7 +168,7 @@ def _proof(arguments: argparse.Namespace) -> None:
 def _do_convert(arguments: argparse.Namespace) -> None:
     from rehearsal.tasks.writing import write_print_file
 
-    target = read_paper(arguments.paper or arguments.space)
+    target = read_paper(arguments.paper) if arguments.paper else read_space(arguments.space)
     frame = Frame(size=parse_size(arguments.size) if arguments.size else None, fit=arguments.fit)
     hand_over = HandOver(format="tiff8" if arguments.depth == 8 else "tiff16", ppi=resolution(arguments.ppi))
     rendering = Rendering(arguments.intent, not arguments.no_bpc)

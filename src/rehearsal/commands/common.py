@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.icc import Profile, open_profile
+from rehearsal.core.icc.standard import SPACES, working_space
 from rehearsal.core.papers.model import check_paper
 from rehearsal.core.tuning.opened import OpenPicture, OpenRendition
 from rehearsal.core.values.destination import Destination
@@ -48,6 +49,12 @@ def read_paper(path: str) -> Profile:
     profile = open_profile(path)
     check_paper(profile)
     return profile
+
+
+def read_space(text: str) -> Profile:
+    """A working space by its name, whatever its capitals, or by its file."""
+    known = {name.lower(): name for name in SPACES}
+    return working_space(known[text.lower()]) if text.lower() in known else read_paper(text)
 
 
 def read_given(arguments: argparse.Namespace) -> OpenPicture:

@@ -97,10 +97,14 @@ class Judging:
 
     @property
     def beyond_screen(self) -> float | None:
-        """Per cent of the picture beyond this screen, as it was judged; None while that is of another crop or screen."""
+        """Per cent of the picture beyond this screen, as it was judged.
+
+        None while that is of another crop or screen, and while nobody knows the screen's profile: what it cannot show is not known.
+        """
         judged, now = self.judgement, self._now.rendition
         if (
             judged is None
+            or not self._screen.record.profile_path
             or now is None
             or self._judged_by is None
             or self._judged_by[0] != self._screen.profile.digest

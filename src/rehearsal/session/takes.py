@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import replace
+from itertools import count, islice
 from typing import Any
 
 from rehearsal.core.papers.surface import SIGMA_UM, family
@@ -25,6 +27,12 @@ from rehearsal.workbook.values import AnyKept, Marks, Master, Take
 
 #: Operations that are a hand on crop or size: what a way of laying changed before is not gone back to after them.
 _BY_HAND = ("frame", "recrop", "mend")
+
+
+def _numbered(name: str) -> Iterator[str]:
+    """A name, and with numbers from 2 on."""
+    yield name
+    yield from (f"{name} {i}" for i in count(2))
 
 
 def spread_of(condition: PrintCondition) -> float:
@@ -69,19 +77,25 @@ class Takes:
         """Its own name, or paper and intent, with a number where another take of the picture is called so already."""
         if take.name:
             return take.name
-        plain = self._plain_name(take)
-        same = [t.id for t in self.of(take.master) if not t.name and self._plain_name(t) == plain]
-        place = same.index(take.id) + 1 if take.id in same else len(same) + 1
-        return plain if place == 1 else f"{plain} {place}"
+        plain, others = self._plain_name(take), self.of(take.master)
+        same = [t.id for t in others if not t.name and self._plain_name(t) == plain]
+        place = same.index(take.id) if take.id in same else len(same)
+        given = {t.name for t in others}
+        free = (name for name in _numbered(plain) if name not in given)
+        return next(islice(free, place, None))
 
     def _plain_name(self, take: Take) -> str:
         condition = self._shelf.get(take.condition)
         return f"{condition.paper if condition else 'no paper'}, {rendering_short(take.rendering)}"
 
     def rename(self, take: Take, name: str) -> None:
-        """Another name; an empty one lets it name itself again."""
+        """Another name, with a number where another take of the picture is called so; an empty one lets it name itself again."""
         fresh = self._book.get(Take, take.id)  # it may have been tuned since it was listed
-        made = None if fresh is None else replace(fresh, name=name.strip())
+        wanted = name.strip()
+        if fresh is not None and wanted:
+            taken = {self.name_of(t) for t in self.of(fresh.master) if t.id != fresh.id}
+            wanted = next(each for each in _numbered(wanted) if each not in taken)
+        made = None if fresh is None else replace(fresh, name=wanted)
         if made is not None and made != fresh and self._book.do("name-take", [made]):
             here = self._now.take
             if here is not None and here.id == made.id:

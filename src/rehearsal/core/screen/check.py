@@ -13,10 +13,13 @@ from rehearsal.core.icc import Profile, Step, Transform, lab_profile
 from rehearsal.core.icc.standard import WHITE_D50, bradford
 from rehearsal.core.screen.standards import WHITE_RADIUS
 from rehearsal.core.screen.whites import chromaticity, colour_temperature, white_distance
+from rehearsal.core.values.words import counted
 
 #: Limits of the verdict in ΔE₀₀ and of the luminance as a share (common practice, no source).
 GOOD_MEAN, USABLE_MEAN, GOOD_WORST, USABLE_WORST = 1.5, 3.0, 4.0, 6.0
 LUMINANCE_TOLERANCE = 0.10
+#: Fewer patches than these prove nothing of a profile (common practice, no source).
+LEAST_GREYS, LEAST_COLOURS = 3, 6
 
 
 def check_patches() -> np.ndarray:
@@ -116,12 +119,30 @@ def check_screen(
     )
 
 
+def _counts(rgb: np.ndarray) -> tuple[int, int]:
+    """How many different greys and colours were read, of patches (m, 3)."""
+    patches = np.unique(np.round(rgb, 4), axis=0)
+    grey = np.ptp(patches, axis=1) < 1e-6
+    return int(np.count_nonzero(grey)), int(np.count_nonzero(~grey))
+
+
 def _verdict(
     rgb: np.ndarray, delta: np.ndarray, gap: float, luminance: float, aim: float, white_aim: str
 ) -> tuple[str, str]:
     mean, worst = float(delta.mean()), float(delta.max())
-    if mean <= GOOD_MEAN and worst <= GOOD_WORST:
-        state, parts = "good", [f"The profile still tells the truth: mean ΔE₀₀ {mean:.1f}, worst {worst:.1f}."]
+    greys, colours = _counts(rgb)
+    read = f"{counted(greys, 'grey')} and {counted(colours, 'colour')} read"
+    if mean <= GOOD_MEAN and worst <= GOOD_WORST and (greys < LEAST_GREYS or colours < LEAST_COLOURS):
+        # what was not read cannot be vouched for
+        state, parts = (
+            "usable",
+            [
+                f"Too little was read to say that the profile still holds ({read}, mean ΔE₀₀ {mean:.1f}): read at least "
+                f"{LEAST_GREYS} greys and {LEAST_COLOURS} colours."
+            ],
+        )
+    elif mean <= GOOD_MEAN and worst <= GOOD_WORST:
+        state, parts = "good", [f"The profile still tells the truth: {read}, mean ΔE₀₀ {mean:.1f}, worst {worst:.1f}."]
     elif mean <= USABLE_MEAN and worst <= USABLE_WORST:
         state = "usable"
         parts = [f"Usable with care: colours are off by ΔE₀₀ {mean:.1f} on average; smaller differences prove nothing."]
