@@ -376,6 +376,18 @@ def test_a_take_for_a_lab_goes_by_the_working_space(window: Window, tmp_path: Pa
         assert image.size == (1181, 788) and image.info["icc_profile"] == working_space("sRGB").data
 
 
+def test_a_second_window_says_large_that_nothing_is_kept(demo_book: Workbook, qtbot: QtBot) -> None:
+    first = make_window(demo_book, [])
+    second = make_window(Workbook(demo_book.path), [])
+    for window, shown in ((first, False), (second, True)):
+        window.show()
+        wait_until_settled(window)
+        assert window.only_looks.isVisible() == shown
+    assert "nothing done here is kept" in second.only_looks.text() and second.only_looks.height() >= 30
+    second.close()
+    first.close()
+
+
 def test_closing_at_any_moment_keeps_the_last_stroke(window: Window, demo_book: Workbook) -> None:
     window.session.takes.change(notes="last stroke")
     take = window.session.now.take

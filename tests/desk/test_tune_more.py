@@ -351,6 +351,9 @@ def test_sentences_of_habits_and_takes() -> None:
     assert habit_words(Habit(values=Values.of(contrast=6), intent="relative", compensate=False)) == (
         "Contrast +6 and relative colorimetric, uncompensated."
     )
+    assert habit_words(Habit(intent="perceptual", compensate=False)) == "Perceptual, uncompensated."
+    assert habit_words(Habit(intent="relative")) == "Relative colorimetric, compensated or not as each take is."
+    assert habit_words(Habit(intent="absolute", compensate=True)) == "Absolute colorimetric."
     assert habit_words(Habit(compensate=True, view="on-paper")) == "Compensated and seen on paper."
     assert habit_words(Habit()) == "Holds nothing."
     assert lift_words("Pans", 0.0) == "New takes of Pans begin as light as the picture."

@@ -24,12 +24,21 @@ from rehearsal.workbook.values import Habit
 _FIELD = 240
 
 
+def _intent_words(intent: str, compensate: bool | None) -> str:
+    """An intent with its compensation, which is always named where the intent has any."""
+    name = rendering_words(Rendering(intent)).split(",", maxsplit=1)[0]
+    if intent == "absolute":
+        return name
+    if compensate is None:
+        return f"{name}, compensated or not as each take is"
+    return f"{name}, {'' if compensate else 'un'}compensated"
+
+
 def habit_words(habit: Habit) -> str:
     """All a habit holds, as a sentence."""
     said = values_words(habit.values)
     if habit.intent:
-        compensate = True if habit.compensate is None else habit.compensate
-        said.append(rendering_words(Rendering(habit.intent, compensate)))
+        said.append(_intent_words(habit.intent, habit.compensate))
     elif habit.compensate is not None:
         said.append("compensated" if habit.compensate else "uncompensated")
     if habit.view:

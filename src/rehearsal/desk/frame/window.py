@@ -18,9 +18,10 @@ from PyQt6.QtGui import (
     QShortcut,
     QShowEvent,
 )
-from PyQt6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QMainWindow, QWidget
+from PyQt6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QMainWindow, QVBoxLayout, QWidget
 
 from rehearsal.core.values.words import word
+from rehearsal.desk import theme
 from rehearsal.desk.boards.holder import BoardHolder
 from rehearsal.desk.frame.actions import Actions
 from rehearsal.desk.frame.held import HeldKeys
@@ -36,6 +37,7 @@ from rehearsal.desk.pair.geometry import Zoom
 from rehearsal.desk.pair.outlines import area_outlines
 from rehearsal.desk.pair.state import MODES
 from rehearsal.desk.pair.view import PairView
+from rehearsal.desk.parts.widgets import heading
 from rehearsal.desk.trays.tune import TuneTray
 from rehearsal.desk.watch import FolderWatch
 from rehearsal.session.bus import Change
@@ -77,6 +79,11 @@ class Window(QMainWindow):
         self.message = MessageLine(session, self._next_steps())
         self.stack = TrayStack(session, self.pair)
         self.boards = BoardHolder(session, self.pair)
+        #: Over the pictures of a second window.
+        self.only_looks = heading(word("ask", "only_looks"))
+        self.only_looks.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.only_looks.setMinimumHeight(theme.px(30))
+        self.only_looks.setVisible(session.book.is_read_only)
         self.rooms = Rooms(session.book, self._dressed_parts())
         self.boards.made.connect(self.rooms.add)
         self.actions_of_keys = Actions(
@@ -103,7 +110,7 @@ class Window(QMainWindow):
         """What covers the window: each is dressed for itself, the smallest that is shown and hidden as a whole."""
         stack = self.stack
         return [
-            self.ribbon, self.pair, self.rack, self.rack.edge, self.message, self.verdict, stack.edge, *stack.trays,
+            self.ribbon, self.only_looks, self.pair, self.rack, self.rack.edge, self.message, self.verdict, stack.edge, *stack.trays,
         ]  # fmt: skip
 
     def _compose(self) -> None:
@@ -118,7 +125,11 @@ class Window(QMainWindow):
         middle.setSpacing(0)
         middle.addWidget(self.pair, 1)
         middle.addWidget(self.boards, 1)
-        grid.addLayout(middle, 1, 1)
+        column = QVBoxLayout()
+        column.setSpacing(0)
+        column.addWidget(self.only_looks)
+        column.addLayout(middle, 1)
+        grid.addLayout(column, 1, 1)
         grid.addWidget(self.message, 2, 0, 1, 3)
         grid.addWidget(self.verdict, 3, 0, 1, 3)
         grid.addWidget(self.stack, 4, 0, 1, 3)

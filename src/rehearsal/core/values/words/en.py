@@ -315,6 +315,7 @@ WORDS: dict[str, dict[str, str]] = {
         "steps_merge": "of 20 dark steps from L* 0 to 20, how many fall together",
     },
     "ask": {
+        "only_looks": "Another window has this workbook: this one only looks, and nothing done here is kept.",
         "light": "Will prints look as light as this screen? Tell what light they are seen in, and how bright this screen is.",
     },
     "action": {
