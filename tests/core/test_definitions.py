@@ -10,6 +10,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from scipy import ndimage
+from skimage import data as photographs
 from tests.conftest import demo_profile, request_for
 
 from rehearsal.core.colour.difference import delta_e_2000
@@ -85,6 +86,14 @@ def test_depths_of_a_judgement_lie_under_l_20(dune: Profile) -> None:
     assert result.shadow_share == pytest.approx(50, abs=2)
     # without compensation the deep half runs together on matte paper, the other one is kept
     assert result.flat_depths > 85 and result.flat_all == pytest.approx(result.flat_depths / 2, abs=6)
+
+
+def test_advice_is_the_same_whatever_limit_is_looked_at(dune: Profile) -> None:
+    # open photograph (CC0) with depths that close without compensation: by a limit of 30 nothing would lose depth
+    pixels = photographs.rocket()[::3, ::3].astype(np.uint16) * 257
+    usual, wide = (judge(request_for(pixels, working_space("sRGB"), dune, limit=limit)) for limit in (1.5, 30.0))
+    assert usual.beyond.lost.depth > 2 > wide.beyond.lost.depth
+    assert any("depths" in reason for reason in usual.advice.reasons) and wide.advice == usual.advice
 
 
 def test_a_prescription_stands_and_says_so(small_cloths, dune: Profile) -> None:  # type: ignore[no-untyped-def]

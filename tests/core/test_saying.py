@@ -415,6 +415,11 @@ def test_reasons_carry_only_what_differs_visibly_for_it_first() -> None:
         "Detail lost in the depths: 23 % against 0.1 % with perceptual.",
     )
     assert not any("Deepest" in r for r in advise(_contest(*rows, depths=1.9)).reasons)  # a picture without depths
+    # held against the one that loses, not against one that is as good and has the lower score
+    three = advise(_contest((_figures(R, 1.1), 40), (_figures(P, 1.0), 50), (_figures(N, 2.0), 60)))
+    assert three.reasons == (
+        "Mean difference, as felt: 1.1 ΔE₀₀ against 2.0 ΔE₀₀ with relative colorimetric without compensation.",
+    )
     like = advise(_contest((_figures(R, 1.1), 40), (_figures(P, 1.2), 50)))
     assert like.reasons == ("Nothing that would be seen speaks for or against perceptual.",)
 
@@ -433,6 +438,7 @@ def test_a_labs_prescription_is_said_as_such() -> None:
         == "The lab prescribes perceptual; relative with compensation would serve this picture better."
     )
     assert advice_sentence(bound, R) == "The lab prescribes perceptual, but relative with compensation is chosen."
+    assert bound.urges(R) and not bound.urges(P) and bound.named == P
     good = advise(_contest((_figures(R, 1.0), 40), (_figures(P, 1.1), 70), default=P, chosen=P, prescribed=True))
     assert advice_sentence(good, P) == "The lab prescribes perceptual, and it serves this picture."
     assert "lab" not in advice_sentence(advise(_contest(*rows, default=P, chosen=P)), P)

@@ -61,6 +61,7 @@ def test_what_cannot_be_read_says_why(numbers: Numbers, text: str, said: str) ->
 def test_thousands_are_asked_only_where_they_may_be_meant() -> None:
     assert CM.read("1,250") == pytest.approx(1.25)  # no print has 1250 cm beside it that is shown in tenths
     assert Numbers("%", 0, 100).read("1,250") == pytest.approx(1.25)  # there are no thousands here
+    assert Numbers("mm", 0, 2000, 1).read("1,250") == pytest.approx(1.25)  # tenths are shown: a comma is theirs
     assert LUX.read("12,5") == pytest.approx(12.5)
 
 
