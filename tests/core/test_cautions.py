@@ -181,6 +181,14 @@ def test_a_print_is_made_to_fit_where_ink_reaches() -> None:
     assert put_right("fit-the-page", smaller, replace(CARD, margins_mm=(30, 5, 45, 5))).frame.size == smaller.frame.size
 
 
+def test_one_print_instead_of_several_has_its_own_size_again() -> None:
+    own = Frame(size=PrintSize(39, 26))
+    cell = own.lent("way", Frame(size=PrintSize(21, 15.8)))
+    parts = Parts(cell, Sheet("A3+", several=Several("grid")), HandOver(), Rendering(), (3000, 2000))
+    made = put_right("lay-single", parts, CARD)
+    assert made.frame == own and made.frame.before is None and not made.sheet.several.way
+
+
 # ---- the page
 
 

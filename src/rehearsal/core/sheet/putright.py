@@ -76,6 +76,12 @@ def _fitted(parts: Parts, condition: PrintCondition) -> Parts:
     )
 
 
+def _single(parts: Parts, _condition: PrintCondition) -> Parts:
+    """One print, in its own size and crop."""
+    sheet = replace(parts.sheet, several=Several(), place="centre")
+    return replace(parts, sheet=sheet, frame=parts.frame.before_any("way"))
+
+
 #: What each key does; keys that are missing here are of the session or the window.
 MENDS: dict[str, Callable[[Parts, PrintCondition], Parts]] = {
     "convert-once": _hand(converter=""),
@@ -91,7 +97,7 @@ MENDS: dict[str, Callable[[Parts, PrintCondition], Parts]] = {
     "not-borderless": _sheet(borderless=False),
     "coat-off": _coat_off,
     "fit-the-page": _fitted,
-    "lay-single": _sheet(several=Several(), place="centre"),
+    "lay-single": _single,
     "no-mat": _sheet(mat=Mat()),
     "no-caption": _sheet(caption=Caption()),
 }
