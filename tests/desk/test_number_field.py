@@ -9,7 +9,7 @@ from PyQt6.QtCore import QLocale, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 from pytestqt.qtbot import QtBot
-from tests.desk.conftest import wait_until_settled
+from tests.desk.conftest import pixels, wait_until_settled
 
 from rehearsal.core.values.words import word
 from rehearsal.desk.frame.window import Window
@@ -156,3 +156,23 @@ def test_a_print_keeps_its_crop_where_a_comma_was_typed(window: Window, take: Ca
     wait_until_settled(window, judged=False)
     size = take().frame.size
     assert size is not None and size.width_cm == pytest.approx(24.5) and width.text() == "24.5 cm"
+
+
+def test_what_a_field_says_is_dressed_like_what_it_lies_in(window: Window) -> None:
+    window.stack.go(1)
+    tray = window.stack.trays[1]
+    width = next(f for f in tray.findChildren(NumberField) if f.accessibleName() == "Width")
+    levels = {}
+    for room in ("dark", "mid", "light"):
+        window.rooms.set(room)
+        width.setFocus()
+        width.selectAll()
+        QTest.keyClicks(width, "much")
+        QTest.keyClick(width, Qt.Key.Key_Return)
+        assert width._note is not None and width._note.isVisible()
+        levels[room] = int(pixels(width._note)[3, 3, 0]), int(pixels(tray)[-2, -2, 0])
+        width.take_back()
+    assert (
+        all(note == around for note, around in levels.values())
+        and levels["light"][0] > levels["mid"][0] > levels["dark"][0]
+    )

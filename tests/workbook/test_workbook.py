@@ -18,6 +18,7 @@ from hypothesis import strategies as st
 
 from rehearsal.core.errors import RehearsalError, WorkbookError
 from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
 from rehearsal.core.values.place import Ellipse
 from rehearsal.core.values.recipe import LEARNT, LIGHT, Recipe, Step, by_hand
@@ -106,6 +107,12 @@ def test_a_screen_record_comes_back_with_its_readings() -> None:
     # a record of the first format knows nothing of readings and aims
     old = {"profile_path": "x.icc", "white": 110.0, "calibrated": "2026-01-01", "unheard_of": 1}
     assert from_plain(ScreenRecord, old) == ScreenRecord(profile_path="x.icc", white=110.0, calibrated="2026-01-01")
+
+
+def test_what_is_printed_does_not_carry_what_its_frame_was_before() -> None:
+    lent = Frame(size=PrintSize(30, 20)).lent("way", Frame(size=PrintSize(15, 10)))
+    made = Take(1, frame=lent).rendition(Master(1, digest="d"), Destination("p"))
+    assert made.frame == lent and made.frame.before is None and lent.before is not None
 
 
 def test_who_said_a_value_is_kept_and_worked_out_for_older_records() -> None:

@@ -60,7 +60,7 @@ def _roll_room(size: PrintSize, sheet: str, condition: PrintCondition) -> PrintS
     across = roll_width_cm(sheet) - 2 * max(left, right) / 10
     if across <= 0:
         return None
-    share = min(1.0, across / min(size.width_cm, size.height_cm))
+    share = across / min(size.width_cm, size.height_cm)
     return PrintSize(size.width_cm * share, size.height_cm * share)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QSignalBlocker, Qt
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QValidator
-from PyQt6.QtWidgets import QDoubleSpinBox, QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QDoubleSpinBox, QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from rehearsal.core.values.typed import NotRead, Numbers
 from rehearsal.core.values.words import word
@@ -20,8 +20,9 @@ class Note(QFrame):
     def __init__(self, field: NumberField) -> None:
         super().__init__(field.window())
         self._field = field
+        self.setObjectName("tray")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFrameShape(QFrame.Shape.Box)
-        self.setAutoFillBackground(True)
         self._words = QLabel()
         self._words.setWordWrap(True)
         self._words.setMinimumWidth(theme.px(260))
@@ -45,10 +46,19 @@ class Note(QFrame):
         for button, key in ((self.set_it, "set"), (self.keep_it, "keep")):
             button.setText(word("typed", key).format(wanted=wanted, now=now))
             button.setVisible(bool(wanted))
+        self._dress()
         self.adjustSize()
         self._place()
         self.show()
         self.raise_()
+
+    def _dress(self) -> None:
+        """Like what the field lies in, in whatever room that is."""
+        above: QWidget | None = self._field
+        while above is not None and not above.styleSheet():
+            above = above.parentWidget()
+        if above is not None and above.styleSheet() != self.styleSheet():
+            self.setStyleSheet(above.styleSheet())
 
     def _place(self) -> None:
         window = self._field.window()
