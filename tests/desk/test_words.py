@@ -73,17 +73,6 @@ def judged() -> Judgement:
         (100, "100 %"),
     ],
 )
-def test_every_job_has_a_word_for_the_message_line() -> None:
-    source = Path(rehearsal.__file__).parent
-    kinds = set()
-    for path in source.rglob("*.py"):
-        for node in ast.walk(ast.parse(path.read_text())):
-            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "Job":
-                first = node.args[0]
-                kinds |= {n.value for n in ast.walk(first) if isinstance(n, ast.Constant) and isinstance(n.value, str)}
-    assert len(kinds) > 40 and kinds <= set(LANGUAGES["en"]["job"])
-
-
 def test_shares(share: float, words: str) -> None:
     assert share_words(share) == words
 
@@ -257,3 +246,14 @@ def test_a_share_on_a_card_is_never_told_as_none() -> None:
 def test_a_name_that_begins_small_keeps_its_letters() -> None:
     assert capital("white Dune stays chosen") == "White Dune stays chosen"
     assert capital("sRGB file for a lab") == "sRGB file for a lab" and capital("") == "" and capital("a") == "A"
+
+
+def test_every_job_has_a_word_for_the_message_line() -> None:
+    source = Path(rehearsal.__file__).parent
+    kinds = set()
+    for path in source.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "Job":
+                first = node.args[0]
+                kinds |= {n.value for n in ast.walk(first) if isinstance(n, ast.Constant) and isinstance(n.value, str)}
+    assert len(kinds) > 40 and kinds <= set(LANGUAGES["en"]["job"])
