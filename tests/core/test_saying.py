@@ -394,7 +394,10 @@ def test_the_sentence_follows_what_is_chosen() -> None:
     )
     absolute = Rendering("absolute", False)
     shown = (*rows, (_figures(absolute, 1.0, flat=9.0), 80))
-    assert "Absolute loses detail in 9.0 %" in advice_sentence(advise(_contest(*shown, chosen=absolute)), absolute)
+    loser = advise(_contest(*shown, chosen=absolute))
+    assert advice_sentence(loser, absolute).startswith("Absolute loses detail in 9.0 %") and loser.urges(absolute)
+    # the usual ones are alike; what was chosen beside them is not
+    assert loser.verdict == "alike" and loser.named is None and not loser.urges(R)
     # what is no candidate is never said to serve worse, nor as well, when it is nearer
     better = advise(_contest(*rows, (_figures(absolute, 0.2), 80), chosen=absolute))
     assert better.rendering == R

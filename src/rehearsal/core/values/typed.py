@@ -117,7 +117,7 @@ class Numbers:
         """The units that would do, in words."""
         for kind, units in _KINDS.items():
             if _known(self.unit) in units:
-                return "mm, cm or in" if kind == "length" else self.unit
+                return {"length": "mm, cm or in", "stops": "stops"}.get(kind, self.unit)
         return self.unit
 
     def _range_words(self, text: str) -> str:

@@ -47,7 +47,7 @@ class LittleSheet(QAbstractButton):
         if take is None or take.frame.size is None:
             return
         size = take.frame.size
-        card = self._session.now.condition
+        card = None if take.sheet.borderless else self._session.now.condition
         wide, high = sheet_size(take.sheet.name, size, *(() if card is None else (card.margins_mm,)))
         scale = min((self.width() - 6) / wide, (self.height() - 6) / high)
         painter = QPainter(self)

@@ -44,7 +44,7 @@ class Placing:
         if take is None or take.frame.size is None or not self._state.shows_sheet:
             return 0.0, 0.0
         size = take.frame.size
-        card = self._now.condition
+        card = None if take.sheet.borderless else self._now.condition
         width, height = sheet_size(take.sheet.name, size, *(() if card is None else (card.margins_mm,)))
         return width / size.width_cm, height / size.height_cm
 
