@@ -173,31 +173,51 @@ def test_the_page_of_keys_is_searched_by_typing(window: Window) -> None:
 # ---- what is said
 
 
-def test_an_error_stays_until_it_was_seen_and_no_message_takes_its_place(window: Window) -> None:
+def test_the_newest_is_shown_and_an_error_waits_with_its_number_until_it_was_seen(window: Window) -> None:
+    line = window.message
     window.session.bus.say_wrong("The file cannot be written.")
+    assert line.text == "The file cannot be written." and not line._timer.isActive() and not line._more.isVisible()
     window.session.bus.say("Something else.")
-    window.session.takes.change_hand_over(ppi=240.0)
-    assert window.message.text == "The file cannot be written." and not window.message._timer.isActive()
-    _button(window.message, "Seen").click()
-    assert window.message.text == ""
-    window.session.bus.say("Something else.")
-    assert window.message.text == "Something else." and window.message._timer.isActive()
+    assert line.text == "Something else." and line._timer.isActive()
+    line.go_on()  # gone on: what was merely said is over, the error still waits
+    assert line.text == ""
+    _button(line, "1 not read yet").click()
+    assert line.text == "The file cannot be written." and not line._timer.isActive() and not line._more.isVisible()
+    line.go_on()
+    assert line.text == "The file cannot be written."
+    _button(line, "Seen").click()
+    assert line.text == "" and line.waiting == [] and not line._more.isVisible()
 
 
 def test_errors_wait_for_each_other_and_long_ones_can_be_read(window: Window) -> None:
     long = "The file cannot be written to the folder that was chosen for it. " * 8
+    window.session.bus.say_wrong("The first one.")
     window.session.bus.say_wrong(long)
-    window.session.bus.say_wrong("The second one.")
+    window.session.bus.say_wrong(long)  # the same again is one that waits
     QTest.qWait(20)
     line = window.message
     assert line.text == long and line._words.toolTip() == long and line._all.isVisible()
     ends = line._at_work.mapTo(window, line._at_work.rect().bottomRight()).x()
-    assert ends <= window.width() and line._away.geometry().right() < line._at_work.x(), "progress keeps its place"
+    assert ends <= window.width() and line._more.geometry().right() < line._at_work.x(), "progress keeps its place"
     assert long.strip() in read_page(line._all.click).replace("\n", " ")
-    _button(line, "Seen, 1 more").click()
-    assert line.text == "The second one." and not line._all.isVisible()
+    _button(line, "1 not read yet").click()  # looked at, not seen: the long one waits on
+    assert line.text == "The first one." and line.waiting[0].text == long
+    _button(line, "Seen").click()
+    assert line.text == long
     _button(line, "Seen").click()
     assert line.text == ""
+
+
+def test_a_question_waits_like_an_error_until_it_was_answered_anywhere(window: Window) -> None:
+    line, bus = window.message, window.session.bus
+    bus.ask("How bright is it?", "tell-light")
+    assert line.text == "How bright is it?" and not line._timer.isActive() and line._away.text() == "Not now"
+    line.go_on()
+    assert line.text == "How bright is it?"
+    bus.say("Done.")
+    assert line.text == "Done." and line._more.text() == "1 not read yet"
+    line.answered("tell-light")
+    assert line.text == "Done." and not line._more.isVisible()
 
 
 def test_what_was_taken_off_comes_back_from_the_message(window: Window, take: Callable[[], Take]) -> None:
@@ -529,11 +549,11 @@ def test_an_empty_start_has_three_buttons_and_no_live_tools(tmp_path: Path, qtbo
     for name in ("one.tif", "two.tif"):
         (tmp_path / name).write_bytes(b"no picture")
         window.session.incoming.open_files([str(tmp_path / name)])
-        until(lambda: "one.tif" in window.message.text)  # what is told first stays
-    until(lambda: any(b.text() == "Seen, 1 more" and b.isVisible() for b in window.message.findChildren(QPushButton)))
+        until(lambda: name in window.message.text)  # noqa: B023  what is told last is shown
+    until(lambda: any(b.text() == "1 not read yet" and b.isVisible() for b in window.message.findChildren(QPushButton)))
     until(lambda: walker.overlaid(window) == [] == walker.cut_texts(window))
-    _button(window.message, "Seen, 1 more").click()
-    assert "two.tif" in window.message.text and _button(window.message, "Seen").isVisible()
+    _button(window.message, "1 not read yet").click()
+    assert "one.tif" in window.message.text and _button(window.message, "Seen").isVisible()
     window.close()
 
 

@@ -55,14 +55,21 @@ class Said:
 
     Attributes:
         text: a sentence.
-        is_error: it stays until it was seen.
+        is_error: it waits until it was seen.
         action: key of the next step that goes with it, empty for none; ``about`` is what that is told.
+        is_question: it waits until it was answered or put away.
     """
 
     text: str
     is_error: bool = False
     action: str = ""
     about: str = ""
+    is_question: bool = False
+
+    @property
+    def waits(self) -> bool:
+        """True for what is not over by itself."""
+        return self.is_error or self.is_question
 
 
 class Bus:
@@ -85,6 +92,10 @@ class Bus:
         """A sentence for the user, with the key of a next step."""
         if text:
             self.said.emit(Said(text, False, action, about))
+
+    def ask(self, text: str, action: str) -> None:
+        """A question to the user, with the key of where it is answered."""
+        self.said.emit(Said(text, False, action, "", True))
 
     def say_wrong(self, text: str) -> None:
         """A sentence about what went wrong."""

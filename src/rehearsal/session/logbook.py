@@ -166,7 +166,7 @@ class Logbook:
         ):
             return
         self._book.remember("light asked", True)
-        self._bus.say(word("ask", "light"), "tell-light")
+        self._bus.ask(word("ask", "light"), "tell-light")
 
     @property
     def light_words(self) -> str:

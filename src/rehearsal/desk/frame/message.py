@@ -38,7 +38,9 @@ class _Line(Words):
 
 
 class MessageLine(QWidget):
-    """A message stays for a while; an error until it was seen, the next one after it. Progress has its fixed place at the right.
+    """The newest message, for a while; errors and questions wait, with their number, until they were seen or answered.
+
+    Progress has its fixed place at the right.
 
     Args:
         acts: what the actions of messages do, by their keys.
@@ -59,19 +61,18 @@ class MessageLine(QWidget):
         self._action = link("", self._act)
         self._all = link("All of it", self._show_all, "Read the whole message")
         self._away = link("Seen", self._seen, "Take the message away")
-        row.addWidget(self._words)
-        row.addWidget(self._all)
-        row.addWidget(self._action)
-        row.addWidget(self._away)
+        self._more = link("", self._show_next, "Read what waits")
+        for part in (self._words, self._all, self._action, self._away, self._more):
+            row.addWidget(part)
         row.addStretch(1)
         row.addWidget(self._make_progress())
         self._said = Said("")
-        #: Errors that wait until the one before them was seen.
-        self._waiting: list[Said] = []
+        #: Errors and questions that were not seen or answered yet, oldest first; what is shown may be one of them.
+        self._unread: list[Said] = []
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(_STAYS_MS)
-        self._timer.timeout.connect(self.clear)
+        self._timer.timeout.connect(self._over)
         self._job: Job | None = None
         session.jobs.progressed.connect(self._on_progress)
         session.jobs.ended.connect(self._on_end)
@@ -98,12 +99,9 @@ class MessageLine(QWidget):
     # ---- messages
 
     def say(self, said: Said) -> None:
-        """Show a message in the place of the old one; while an error is not seen, errors wait and mere messages go by."""
-        if self._said.is_error:
-            if said.is_error and said != self._said:
-                self._waiting.append(said)
-                self._lay()
-            return
+        """Show the newest message; what waits is counted beside it."""
+        if said.waits and said not in self._unread:
+            self._unread.append(said)
         self._show(said)
 
     def _show(self, said: Said) -> None:
@@ -111,14 +109,24 @@ class MessageLine(QWidget):
         self._action.setText(word("action", said.action) if said.action else "")
         self._action.setAccessibleName(self._action.text())
         self._action.setVisible(bool(said.action))
-        self._away.setVisible(bool(said.text) and said.is_error)
+        self._away.setText("Not now" if said.is_question else "Seen")
+        self._away.setVisible(said.waits)
         self._lay()
-        self._timer.stop() if said.is_error else self._timer.start()
+        self._timer.stop() if said.waits else self._timer.start()
+
+    @property
+    def waiting(self) -> list[Said]:
+        """What waits besides what is shown, oldest first."""
+        return [s for s in self._unread if s != self._said]
 
     def _lay(self) -> None:
         """As many words as there is room for beside what can be pressed and the progress."""
-        self._away.setText(f"Seen, {len(self._waiting)} more" if self._waiting else "Seen")
-        pressed = sum(w.sizeHint().width() + theme.px(10) for w in (self._action, self._away) if not w.isHidden())
+        wait = len(self.waiting)
+        self._more.setText(f"{wait} not read yet" if wait else "")
+        self._more.setAccessibleName(self._more.text())
+        self._more.setVisible(bool(wait))
+        ends = (self._action, self._away, self._more)
+        pressed = sum(w.sizeHint().width() + theme.px(10) for w in ends if not w.isHidden())
         room = self.width() - theme.px(_PROGRESS + 120) - pressed
         self._words.say(self._said.text, max(room, theme.px(80)))
         self._all.setVisible(self._words.is_short)
@@ -131,30 +139,45 @@ class MessageLine(QWidget):
     def _show_all(self) -> None:
         show_page(self, "Message", f"<p>{escape(self._said.text)}</p>", "The whole message", 520, 260)
 
-    def _seen(self) -> None:
-        """The next error, or none."""
-        self.clear()
-        if self._waiting:
-            self._show(self._waiting.pop(0))
+    def _show_next(self) -> None:
+        """What has waited longest; what was shown goes on waiting if it does."""
+        self._show(self.waiting[0])
 
-    def clear(self) -> None:
-        """Nothing is said any more."""
+    def _seen(self) -> None:
+        """This one was seen: what has waited longest is next."""
+        self._unread = self.waiting
+        self._show(self._unread[0] if self._unread else Said(""))
+
+    def _over(self) -> None:
+        """What was merely said is over."""
         self._show(Said(""))
         self._timer.stop()
 
+    def clear(self) -> None:
+        """Nothing is said any more, and nothing waits."""
+        self._unread = []
+        self._over()
+
     def go_on(self) -> None:
         """The user has gone on: what was merely said is over."""
-        if not self._said.is_error and self._said.action != "folder":
-            self.clear()
+        if not self._said.waits and self._said.action != "folder":
+            self._over()
 
     def forget(self, about: str) -> None:
         """What was said of something is over."""
-        if not self._said.is_error and self._said.about == about:
-            self.clear()
+        if not self._said.waits and self._said.about == about:
+            self._over()
+
+    def answered(self, action: str) -> None:
+        """A question was answered elsewhere: it does not wait any more."""
+        self._unread = [s for s in self._unread if not (s.is_question and s.action == action)]
+        if self._said.is_question and self._said.action == action:
+            self._over()
+        self._lay()
 
     def _act(self) -> None:
         said = self._said
-        self.clear()
+        self._seen()
         self._acts[said.action](said.about)
 
     @property

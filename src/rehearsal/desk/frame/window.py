@@ -299,6 +299,8 @@ class Window(QMainWindow):
             self._arrange()
         if "judgement" in change.topics:
             self._show_first_sight()
+        if "screen" in change.topics and self.session.screen.is_said("lux", "white"):
+            self.message.answered("tell-light")
         if change.about("road", "look") and not self.session.roads.previews:
             self.rooms.go_under(self.session.roads.paper_level)
         if change.about(*self.verdict.follows):
