@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from rehearsal.core.screen.brightness import BrightnessAdvice, advise_brightness, light_sentence
+from rehearsal.core.screen.brightness import BrightnessAdvice, advise_beside, advise_brightness, light_sentence
 from rehearsal.core.screen.lessons import Estimate, Reason, reason_of
 from rehearsal.core.sheet.layout import crop_to, fit_size, same_proportion
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
@@ -151,19 +151,17 @@ class Logbook:
         """Brightness arithmetic for the open take's paper; None while nobody has said how bright light and screen are."""
         facts = None if self._now.take is None else self._shelf.facts_of(self._now.take.condition)
         screen = self._screen.record
-        said = self._screen.is_said("lux", "white")
-        return None if facts is None or not said else advise_brightness(screen.lux, facts.white_y, screen.white)
+        if facts is None or not self._screen.knows_light:
+            return None
+        if screen.beside > 0:
+            return advise_beside(screen.beside, facts.white_y)
+        return advise_brightness(screen.lux, facts.white_y, screen.white)
 
     def _ask_light(self) -> None:
         """At the first judgement, once: how bright are light and screen?"""
         take = self._now.take
         facts = None if take is None else self._shelf.facts_of(take.condition)
-        if (
-            facts is None
-            or not facts.is_paper
-            or self._screen.is_said("lux", "white")
-            or self._book.recall("light asked")
-        ):
+        if facts is None or not facts.is_paper or self._screen.knows_light or self._book.recall("light asked"):
             return
         self._book.remember("light asked", True)
         self._bus.ask(word("ask", "light"), "tell-light")
@@ -178,7 +176,8 @@ class Logbook:
         steps = [take.recipe.step(origin) for origin in (LIGHT, LEARNT)]
         stops = sum(s.values["lightness"] * s.strength for s in steps if s is not None and s.acts)
         screen = self._screen.record
-        return light_sentence(advice, word("light", screen.light), stops, screen.white)
+        light = word("light", screen.light) if self._screen.is_said("lux") else ""
+        return light_sentence(advice, light, stops, screen.white)
 
     def lighten_for_light(self) -> None:
         """Make what the screen's brightness leaves over the take's step for the light: set, never added."""

@@ -58,6 +58,8 @@ class Screen:
     def set(self, origin: str = "told", **changes: Any) -> None:
         """Change what is known about the screen or the light, as it was told or read; the proof follows."""
         made = replace(self.record, **changes)
+        if ("white" in changes or "lux" in changes) and "beside" not in changes:
+            made = replace(made, beside=0.0)  # one of the two is another now: what was matched was matched before
         for name in SAID:
             if name in changes:
                 made = made.saying(name, origin)
@@ -67,9 +69,18 @@ class Screen:
         """A value is nobody's again."""
         self._keep("screen", self.record.saying(name, ""))
 
+    def match(self, beside: float) -> None:
+        """Light and screen were matched by eye: what the eye has seen counts, and lux that were told before are nobody's again."""
+        self._keep("match-light", replace(self.record.saying("lux", ""), beside=beside))
+
     def is_said(self, *names: str) -> bool:
         """True when each of these values was told or read by somebody."""
         return all(self.record.origin(name) for name in names)
+
+    @property
+    def knows_light(self) -> bool:
+        """True when somebody has said how bright light and screen are, or has matched one by the other."""
+        return self.record.beside > 0 or self.is_said("lux", "white")
 
     def _keep(self, operation: str, record: ScreenRecord) -> None:
         if record == self.record:
@@ -114,7 +125,9 @@ class Screen:
         if kept is not None:
             self._take_up(record_of(kept))
         elif not first:
-            room = ScreenRecord(light=self.record.light, lux=self.record.lux, kelvin=self.record.kelvin)
+            room = ScreenRecord(
+                light=self.record.light, lux=self.record.lux, kelvin=self.record.kelvin
+            )  # nothing is matched here
             self._take_up(room.saying("lux", self.record.origin("lux")))
             known = self.ask_desktop(index)
             more = "its profile comes from the desktop" if known else "say which profile it has"

@@ -323,8 +323,9 @@ class ScreenRecord:
         aim_luminance, aim_white: what it is calibrated to: cd/m², and D50, D55 or D65.
         ppi: real resolution, checked on the glass; 0 when only the screen's own report is known.
         readings: checks, oldest first.
-        known: who said white, contrast and lux: pairs of the field's name and ``told`` or ``read``. What is not there is nobody's:
-            its value is usual, and nothing is concluded from it.
+        known: who said white, contrast and lux: pairs of the field's name and ``told``, ``read`` or ``camera`` (half a stop).
+            What is not there is nobody's: its value is usual, and nothing is concluded from it.
+        beside: a perfect white in the light on the prints : the screen's white, matched by eye; 0 when that was not done.
     """
 
     profile_path: str = ""
@@ -345,9 +346,10 @@ class ScreenRecord:
     aim_white: str = "D50"
     readings: tuple[ScreenReading, ...] = ()
     known: tuple[tuple[str, str], ...] = ()
+    beside: float = 0.0
 
     def origin(self, name: str) -> str:
-        """Who said a value: ``told``, ``read``, or empty for nobody."""
+        """Who said a value: ``told``, ``read``, ``camera``, or empty for nobody."""
         return dict(self.known).get(name, "")
 
     def saying(self, name: str, origin: str) -> ScreenRecord:

@@ -49,9 +49,9 @@ class BrightnessAdvice:
     """What to do about a difference: set the screen first, lighten the print only by the rest.
 
     Attributes:
-        paper: luminance of the lit paper, cd/m².
+        paper: luminance of the lit paper, cd/m²; 0 likewise.
         offset: stops the screen is above it.
-        set_screen_to: cd/m².
+        set_screen_to: cd/m²; 0 where only the two were matched by eye and no cd/m² is known.
         rest: stops of lightness left for the print after the screen is set within 60 to 160 cd/m².
         words: one sentence.
     """
@@ -79,7 +79,7 @@ def light_sentence(advice: BrightnessAdvice, light: str, tuned_stops: float = 0.
     """What the verdict of a take says about its light; empty when the print will look as light as the screen.
 
     Args:
-        light: name of the light on the print.
+        light: name of the light on the print; empty when nobody has named it.
         tuned_stops: lightness that the take's steps for the light and learnt carry; what is tuned by hand shows on the screen.
         screen_white: cd/m²; the remedy, which is to set the screen, is named when it is known.
     """
@@ -87,7 +87,10 @@ def light_sentence(advice: BrightnessAdvice, light: str, tuned_stops: float = 0.
     if abs(left) < 0.25:
         return ""
     looks = "darker" if left > 0 else "lighter"
-    text = f"In its light ({light}) it will look {stops_words(left)} {looks} than this screen"
+    named = f" ({light})" if light else ""
+    text = f"In its light{named} it will look {stops_words(left)} {looks} than this screen"
+    if advice.set_screen_to == 0:
+        return f"{text}; make the screen {'darker' if left > 0 else 'brighter'} by as much first."
     if screen_white > 0 and abs(screen_offset(screen_white, advice.set_screen_to)) >= AGREE:
         return f"{text}; set the screen to {advice.set_screen_to:.0f} cd/m² first."
     return f"{text}."
@@ -100,6 +103,24 @@ def advise_brightness(lux: float, white_y: float, screen_white: float) -> Bright
     target = min(max(paper, LEAST_WHITE), MOST_WHITE)
     rest = screen_offset(target, paper)
     return BrightnessAdvice(paper, offset, target, rest, _words(paper, offset, target, rest))
+
+
+def advise_beside(beside: float, white_y: float) -> BrightnessAdvice:
+    """Advice where a field of the screen was matched with lit paper by eye: nobody knows cd/m², so all of it is for the screen.
+
+    Args:
+        beside: a perfect white in the light on the prints : the screen's white.
+        white_y: Y of the paper's white, 0 to 1.
+    """
+    offset = -math.log2(beside * white_y)
+    if abs(offset) < AGREE:
+        return BrightnessAdvice(0.0, offset, 0.0, 0.0, "Screen and lit paper agree, matched by eye.")
+    side, looks = ("brighter", "darker") if offset > 0 else ("darker", "lighter")
+    words = (
+        f"Matched by eye, the screen is {stops_words(offset)} {side} than the lit paper, so prints will look {looks} than the "
+        f"screen. Make the screen {looks if offset > 0 else 'brighter'} until full white and paper are alike."
+    )
+    return BrightnessAdvice(0.0, offset, 0.0, 0.0, words)
 
 
 def _words(paper: float, offset: float, target: float, rest: float) -> str:

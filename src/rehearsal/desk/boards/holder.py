@@ -10,6 +10,7 @@ from rehearsal.desk.boards.card import CardBoard
 from rehearsal.desk.boards.causes import CausesBoard
 from rehearsal.desk.boards.habits import HabitsBoard
 from rehearsal.desk.boards.intents import IntentsBoard
+from rehearsal.desk.boards.light import LightBoard
 from rehearsal.desk.boards.page import PageBoard
 from rehearsal.desk.boards.prints import PrintsBoard
 from rehearsal.desk.boards.reach import ReachBoard
@@ -28,7 +29,8 @@ from rehearsal.session.session import Session
 
 #: Boards by name: how they are made, and the key of the station they belong to.
 BOARDS: dict[str, tuple[type[Board], str]] = {
-    "check": (ScreenCheckBoard, "screen"), "size": (RealSizeBoard, "screen"), "shelf": (ShelfBoard, "paper"),
+    "check": (ScreenCheckBoard, "screen"), "size": (RealSizeBoard, "screen"), "light": (LightBoard, "screen"),
+    "shelf": (ShelfBoard, "paper"),
     "card": (CardBoard, "paper"), "scout": (ScoutBoard, "paper"), "reach": (ReachBoard, "paper"), "two": (TwoProfilesBoard, "paper"),
     "intents": (IntentsBoard, "judge"), "habits": (HabitsBoard, "tune"), "takes": (TakesBoard, "tune"), "page": (PageBoard, "sheet"),
     "prints": (PrintsBoard, "sheet"), "test": (TestSheetBoard, "test"),

@@ -59,6 +59,7 @@ KEYS = (
     Key("Shift+P", "a small proof of the whole picture", "small_proof"),
     Key("F2", "check this screen", "board", "check"),
     Key("F3", "real size on this screen", "board", "size"),
+    Key("F8", "how bright the light on the prints is, also without a meter", "board", "light"),
     Key("U", "unconverted numbers: a warning", "unmanaged"),
     Key("V", "draw a line across the picture", "line"),
     Key("D", "keep the reading under the pointer as a pin", "pin"),

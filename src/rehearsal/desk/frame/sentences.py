@@ -80,7 +80,7 @@ def _screen(session: Session) -> Sentence:
     text = f"{capital(trust.words)}. {session.screen.doubt}".strip()
     if not session.screen.record.profile_path:
         text = "This screen has no profile yet: what is shown is only as right as a usual screen. Choose the file its calibration wrote."
-    if not session.screen.is_said("lux", "white"):
+    if not session.screen.knows_light:
         return Sentence(f"{text} {_UNSAID}", "standards")
     if advice is None:
         return Sentence(text, "standards")

@@ -144,7 +144,7 @@ class Window(QMainWindow):
         takes, now = self.session.takes, self.session.now
         return {
             "undo": lambda _about: takes.undo(),
-            "tell-light": lambda _about: self.stack.go(AT["screen"]),
+            "tell-light": lambda _about: self.boards.toggle("light"),
             "without-steps": lambda about: takes.leave_steps(int(about)),
             "log": self._judge_print,
             "accept": lambda about: now.accept_changed_master() if now.master and str(now.master.id) == about else None,
@@ -299,7 +299,7 @@ class Window(QMainWindow):
             self._arrange()
         if "judgement" in change.topics:
             self._show_first_sight()
-        if "screen" in change.topics and self.session.screen.is_said("lux", "white"):
+        if "screen" in change.topics and self.session.screen.knows_light:
             self.message.answered("tell-light")
         if change.about("road", "look") and not self.session.roads.previews:
             self.rooms.go_under(self.session.roads.paper_level)

@@ -23,8 +23,9 @@ from rehearsal.core.screen.brightness import USUAL_KELVIN, USUAL_LIGHT, lighten_
 from rehearsal.core.screen.check import USABLE_MEAN
 from rehearsal.core.screen.drift import drift
 from rehearsal.core.screen.held import Held, held, limit_for, meeting_words
+from rehearsal.core.screen.nometer import CAMERA_STOPS
 from rehearsal.core.screen.standards import VIEWING_VALUES
-from rehearsal.core.values.words import capital, date_words, share_words, word
+from rehearsal.core.values.words import capital, date_words, share_words, stops_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.monitor import desktop_converts
 from rehearsal.desk.parts.checkrings import check_rings
@@ -46,6 +47,7 @@ from rehearsal.desk.parts.widgets import (
 )
 from rehearsal.desk.trays.base import Tray
 from rehearsal.tasks.conditions import Facts
+from rehearsal.workbook.values import ScreenRecord
 
 #: Brightness is even in doublings, colour in mired (a mired step looks alike everywhere along the daylight locus).
 LUX = Scale(30.0, 3000.0, math.log2, lambda v: float(2.0**v), 1 / 6)
@@ -55,6 +57,7 @@ KELVIN_PLACES = ((2700.0, "lamp"), (4000.0, "hall"), (5000.0, ""), (6500.0, "nor
 
 
 _UNTOLD = "not told"
+_MATCHED = "An example: matched by eye, nobody knows cd/m²."
 _EXAMPLE = "An example: nobody has told how bright this screen and the light on the prints are."
 
 
@@ -104,8 +107,11 @@ class ScreenTray(Tray):
         column.rows.addLayout(body, 1)
 
     def _build_light(self) -> None:
-        column = self.column("Light on the print", 226, about=("screen",))
+        column = self.column("Light on the print", 226, about=("screen", "match-light"))
         column.beside_title(link("standards…", self._show_standards, "Standards for light and room"))
+        told = link("no meter?", lambda: self.board_wanted.emit("light"), "Tell the light without a meter")
+        told.setToolTip("With a sheet of paper beside the screen, or a camera (F8)")
+        column.beside_title(told)
         self._light = choice([(_UNTOLD, ""), *((word("light", key), key) for key, _lux in USUAL_LIGHT)])
         self._light.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self._light.setAccessibleName("Prints are seen")
@@ -132,7 +138,8 @@ class ScreenTray(Tray):
             line.addWidget(field)
             column.rows.addLayout(line)
             column.add(rail)
-        column.add(quiet("A meter knows the lux better. Lamps get hot: keep paper and hands away.", wrap=True))
+        self._light_origin = quiet("", wrap=True)
+        column.add(self._light_origin)
         column.end()
 
     def _said_field(self, name: str, least: float, most: float, unit: str, step: float = 1.0) -> NumberField:
@@ -251,8 +258,9 @@ class ScreenTray(Tray):
     def _show_held(self, seen: Held | None, lux: float) -> None:
         tones = self.session.inquiries.tones
         self.scale.show_held(seen, None if tones is None else tones.silhouette())
-        is_said = self.session.screen.is_said("white", "lux")
-        for (head, words), said in zip(self._told, told_of(seen, lux, is_said), strict=True):
+        screen = self.session.screen
+        example = "" if screen.is_said("white", "lux") else _MATCHED if screen.record.beside > 0 else _EXAMPLE
+        for (head, words), said in zip(self._told, told_of(seen, lux, example), strict=True):
             head.setText(said[0])
             words.setText(said[1])
             head.setVisible(bool(said[0]))
@@ -355,6 +363,7 @@ class ScreenTray(Tray):
         ):
             field.show_value(value)
         show_choice(self._light, screen.light if part.is_said("lux") else "")
+        self._light_origin.setText(_light_origin_words(screen))
         self.lux_rail.show_value(screen.lux)
         self.kelvin_rail.show_value(screen.kelvin)
         self.session.inquiries.ask_tones()
@@ -402,16 +411,28 @@ class ScreenTray(Tray):
             part.update()
 
 
-def told_of(seen: Held | None, lux: float, is_said: bool = True) -> list[tuple[str, str]]:
+_LAMPS = "Lamps get hot: keep paper and hands away."
+
+
+def _light_origin_words(record: ScreenRecord) -> str:
+    """How well the light is known."""
+    if record.beside > 0:
+        return f"Matched by eye: lux are not needed. {_LAMPS}"
+    if record.origin("lux") == "camera":
+        return f"From a camera: ± {stops_words(CAMERA_STOPS)}. {_LAMPS}"
+    return f"A meter knows the lux better. {_LAMPS}"
+
+
+def told_of(seen: Held | None, lux: float, example: str = "") -> list[tuple[str, str]]:
     """What is said beside the bars: four heads, each with its words; empty where nothing can be said.
 
     Args:
-        is_said: somebody has said how bright screen and light are; else the bars are an example, and nothing follows from them.
+        example: why the bars are only an example and nothing follows from them; empty when light and screen are known.
     """
     if seen is None:
         return [("", "Choose a paper: its white and black stand beside the screen's."), ("", ""), ("", ""), ("", "")]
     deeper = None if seen.deeper is None else share_words(seen.deeper)
-    last = f"{capital(meeting_words(seen, lux))}." if is_said else _EXAMPLE
+    last = example or f"{capital(meeting_words(seen, lux))}."
     return [
         (f"paper white {seen.paper_white:.0f}", "drag: light on the print"),
         (f"paper black {seen.paper_black:.1f}", f"contrast {seen.paper_contrast:.0f} : 1"),
