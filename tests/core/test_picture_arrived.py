@@ -2,12 +2,21 @@
 
 import numpy as np
 import pytest
+from PIL import Image, ImageFilter
 from scipy import ndimage
 from skimage import data as photographs
 from tests.conftest import table
 
 from rehearsal.core.icc.standard import working_space
-from rehearsal.core.picture.arrived import SHARPENED, clipping, edge_overshoot, good_for, overshoot_of
+from rehearsal.core.picture.arrived import (
+    PLAIN,
+    SHARPENED,
+    clipping,
+    edge_overshoot,
+    good_for,
+    is_sharpened,
+    overshoot_of,
+)
 from rehearsal.core.picture.pyramid import Pyramid
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.sheet.layout import DIVISIONS, PROPORTIONS
@@ -27,19 +36,62 @@ def test_clipping_counts_what_is_clipped() -> None:
     assert clipping(np.full((2, 2, 3), 254 * 257, np.uint16)).lights == 0
 
 
-def _lightness(name: str) -> np.ndarray:
-    pixels = np.ascontiguousarray(getattr(photographs, name)()[..., :3]).astype(np.uint16) * np.uint16(257)
-    return master_space(working_space("sRGB")).to_lab(pixels)[..., 0]
+def _sharpened(image: Image.Image) -> Image.Image:
+    return image.filter(ImageFilter.UnsharpMask(1.5, 150, 0))
 
 
-@pytest.mark.parametrize("name", ["astronaut", "coffee", "rocket"])
-def test_sharpening_of_open_photographs(name: str) -> None:
-    # photographs of scikit-image, as published and after an unsharp mask of amount 1.5, radius 1.5
-    plain = _lightness(name)
-    sharp = np.clip(plain + 1.5 * (plain - ndimage.gaussian_filter(plain, 1.5)), 0, 100)
-    before, after = edge_overshoot(plain), edge_overshoot(sharp)
-    assert before is not None and after is not None
-    assert before < SHARPENED and after > before + 0.02
+def _photograph(name: str) -> Image.Image:
+    return Image.fromarray(getattr(photographs, name)()).convert("RGB")
+
+
+def _told(image: Image.Image) -> bool | None:
+    pixels = np.asarray(image).astype(np.uint16) * np.uint16(257)
+    return is_sharpened(overshoot_of(pixels, master_space(working_space("sRGB"))))
+
+
+# open photographs of scikit-image; Pillow's unsharp mask (amount 1.5, radius 1.5) and its enlarging as the other programs
+
+
+@pytest.mark.parametrize("name", ["astronaut", "camera", "coffee", "chelsea", "rocket", "retina", "brick", "gravel"])
+def test_nothing_false_is_said_of_sharpening(name: str) -> None:
+    plain = _photograph(name)
+    assert _told(plain) is not True, "as published"
+    assert _told(_sharpened(plain)) is not False
+
+
+@pytest.mark.parametrize("name", ["astronaut", "coffee", "camera"])
+def test_sharpening_is_found_where_there_are_edges(name: str) -> None:
+    assert _told(_sharpened(_photograph(name))) is True
+
+
+def test_without_halos_it_is_said_too() -> None:
+    assert _told(_photograph("camera")) is False
+
+
+@pytest.mark.parametrize("filtered", [Image.Resampling.BICUBIC, Image.Resampling.LANCZOS, Image.Resampling.BILINEAR])
+@pytest.mark.parametrize("name", ["astronaut", "coffee", "rocket", "camera"])
+def test_an_enlarged_picture_cannot_tell(name: str, filtered: Image.Resampling) -> None:
+    plain = _photograph(name)
+    middle = plain.crop((plain.width // 4, plain.height // 4, 3 * plain.width // 4, 3 * plain.height // 4))
+    assert _told(middle.resize(plain.size, filtered)) is None
+
+
+def test_clipped_edges_have_lost_their_halos() -> None:
+    light = np.full((120, 400), 0.0)
+    for x in range(0, 400, 40):
+        light[:, x : x + 20] = 100.0
+    sharp = np.clip(light + 1.5 * (light - ndimage.gaussian_filter(light, 1.5)), 0, 100)
+    assert edge_overshoot(sharp) is None
+    grey = 20 + light * 0.6
+    told = edge_overshoot(grey + 1.5 * (grey - ndimage.gaussian_filter(grey, 1.5)))
+    assert told is not None and is_sharpened(told)
+
+
+@pytest.mark.parametrize(
+    ("overshoot", "told"), [(None, None), (PLAIN, False), (0.031, None), (0.069, None), (SHARPENED, True)]
+)
+def test_between_the_two_limits_nobody_can_tell(overshoot: float | None, told: bool | None) -> None:
+    assert is_sharpened(overshoot) is told
 
 
 def test_a_halo_is_measured_as_large_as_it_is() -> None:

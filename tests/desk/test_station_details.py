@@ -196,6 +196,8 @@ def test_what_was_found_in_the_picture(window: Window) -> None:
     assert arrival.beyond_spaces["ROMM"] == 0, "the picture's own space"
     soft, hard = replace(arrival, overshoot=0.01), replace(arrival, overshoot=0.12)
     assert "not sharpened" in arrival_words(soft) and "12 % of their height: sharpened already" in arrival_words(hard)
+    for unclear in (None, 0.05):
+        assert "edges cannot tell" in arrival_words(replace(arrival, overshoot=unclear))
     assert arrival_words(None) == "Looking…"
     # what lies beyond the screen is one figure at both stations: the judgement's
     judged = window.session.judging.beyond_screen

@@ -87,7 +87,7 @@ def test_clipping_inside_the_crop(tmp_path: Path) -> None:
 
 def test_sharpening_by_another_program_is_noticed(tmp_path: Path) -> None:
     # Pillow's unsharp mask as the other program, on an open photograph
-    plain = Image.fromarray(photographs.coffee())
+    plain = Image.fromarray(photographs.camera()).convert("RGB")
     sharp = plain.filter(ImageFilter.UnsharpMask(radius=1.5, percent=150, threshold=0))
     before, after = (
         _looked(_loaded(np.asarray(image).astype(np.uint16) * 257, "sRGB", tmp_path / f"{i}.tif"), Crop())

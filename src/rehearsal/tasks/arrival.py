@@ -9,7 +9,7 @@ from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import SPACES, working_space
 from rehearsal.core.papers.comparing import share_beyond
 from rehearsal.core.papers.model import paper_model
-from rehearsal.core.picture.arrived import SHARPENED, Clipping, clipping, overshoot_of
+from rehearsal.core.picture.arrived import Clipping, clipping, is_sharpened, overshoot_of
 from rehearsal.core.picture.space import master_space
 from rehearsal.core.proof.beyond import LIMIT
 from rehearsal.core.screen.held import Tones
@@ -28,7 +28,7 @@ class Arrival:
 
     Attributes:
         crop: what was looked at.
-        overshoot: at edges, as a share of the edge; None when there are too few edges.
+        overshoot: at edges, as a share of the edge; None where it cannot be told.
         beyond_spaces: per cent of the colours beyond each working space by more than the limit.
         beyond_screen: the same for this screen; None when no profile is known.
     """
@@ -40,9 +40,9 @@ class Arrival:
     beyond_screen: float | None
 
     @property
-    def sharpened(self) -> bool:
-        """True when edges carry halos."""
-        return self.overshoot is not None and self.overshoot > SHARPENED
+    def sharpened(self) -> bool | None:
+        """True when edges carry halos; None where it cannot be told."""
+        return is_sharpened(self.overshoot)
 
 
 def tones_of(opened: OpenRendition) -> Tones:

@@ -14,7 +14,7 @@ import numpy as np
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import check_destination
-from rehearsal.core.picture.arrived import SHARPENED, overshoot_of
+from rehearsal.core.picture.arrived import is_sharpened, overshoot_of
 from rehearsal.core.picture.reduce import viewing_distance
 from rehearsal.core.picture.resize import Resizer
 from rehearsal.core.picture.space import master_space
@@ -117,7 +117,7 @@ def sharpener_of(opened: OpenRendition) -> Sharpener:
     x, y, w, h = opened.box
     picture = opened.open.picture
     halos = overshoot_of(picture.pixels[y : y + h, x : x + w], master_space(picture.profile))
-    half = 0.5 if halos is not None and halos > SHARPENED else 1.0
+    half = 0.5 if is_sharpened(halos) else 1.0
     size = frame.size or PrintSize(w / hand_over.ppi * CM_PER_INCH, h / hand_over.ppi * CM_PER_INCH)
     distance = viewing_distance(size.width_cm, size.height_cm)
     return Sharpener(hand_over.sigma_um, hand_over.sharpen / 100 * half, hand_over.ppi, distance)

@@ -376,10 +376,12 @@ def arrival_words(found: Arrival | None, judged: float | None = None) -> str:
     if found.beyond_screen is not None:
         lines.append(_beyond_screen_words(found.beyond_screen, judged))
     over = found.overshoot
-    if over is not None and found.sharpened:
+    if found.sharpened and over is not None:
         lines.append(
             f"Edges carry halos of {over * 100:.0f} % of their height: sharpened already. Go easy on sharpening again."
         )
-    elif over is not None:
+    elif found.sharpened is None:
+        lines.append("Whether it is sharpened already its edges cannot tell.")
+    else:
         lines.append("No halos at its edges: not sharpened for output.")
     return "\n".join(lines)

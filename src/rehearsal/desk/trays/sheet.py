@@ -195,7 +195,7 @@ class SheetTray(Tray):
         known = arrival is not None and arrival.crop == take.frame.crop
         if sigma and not known:
             self.session.inquiries.ask_arrival()
-        already = known and arrival is not None and arrival.sharpened
+        already = known and arrival is not None and bool(arrival.sharpened)
         size = take.frame.size
         if sigma and size is not None:
             strength = hand_over.sharpen / 100 * (0.5 if already else 1.0)
