@@ -27,7 +27,8 @@ from rehearsal.core.icc.standard import working_space
 from rehearsal.core.proof.chain import PrintChain
 from rehearsal.core.values.frame import Crop, PrintSize
 from rehearsal.core.values.rendering import Rendering
-from rehearsal.core.values.words import word
+from rehearsal.core.values.words import share_words, word
+from rehearsal.demo.make import demo_folder
 from rehearsal.desk import start as starting
 from rehearsal.desk.frame.stations import station_states
 from rehearsal.desk.frame.window import Window
@@ -413,3 +414,41 @@ def test_the_windows_picture_is_never_written_onto_a_master(
     assert "the folder is missing" in capsys.readouterr().err
     starting._save_picture(window, tmp_path / "w.png")
     assert (tmp_path / "w.png").read_bytes().startswith(b"\x89PNG") and "w.png" in capsys.readouterr().out
+
+
+def test_without_a_paper_nothing_is_said_of_a_print_and_where_profiles_come_from(
+    tmp_path: Path, little_cloths: Path, qtbot: QtBot
+) -> None:
+    window = make_window(Workbook(tmp_path / "book.sqlite"), [str(little_cloths)])
+    window.show()
+    wait_until_settled(window)
+    session = window.session
+    for station in ("paper", "judge", "sheet"):
+        window.stack.go_to(station)
+        assert window.verdict.text.startswith("No paper yet. A paper's profile comes from its maker")
+        assert "without the screen's profile nothing" in window.verdict.text
+        assert "fits into" not in window.verdict.text and "this paper" not in window.verdict.text
+    for station in ("tune", "log"):
+        window.stack.go_to(station)
+        assert "No paper yet" in window.verdict.text and "differs from the picture" not in window.verdict.text
+    session.screen.set(profile_path=str(demo_folder() / "profiles" / "desk-screen-standard.icc"), source="file")
+    wait_until_settled(window)
+    window.stack.go_to("judge")
+    assert (
+        f"{share_words(session.judging.beyond_screen or 0)} of the picture lies beyond this screen"
+        in window.verdict.text
+    )
+    window.verdict._take.click()  # it goes to a lab as a file
+    wait_until_settled(window)
+    assert "sRGB" in window.verdict.text and "No paper yet" not in window.verdict.text
+    window.close()
+
+
+def test_a_paper_on_the_shelf_ends_the_asking_for_one(tmp_path: Path, little_cloths: Path, qtbot: QtBot) -> None:
+    window = make_window(Workbook(tmp_path / "book.sqlite"), [str(little_cloths), str(PRESS)])
+    window.show()
+    wait_until_settled(window)
+    assert not window.session.takes.is_without_paper
+    window.stack.go_to("judge")
+    assert "No paper yet" not in window.verdict.text
+    window.close()

@@ -53,6 +53,10 @@ def _on_another_paper(sheet: Sheet) -> Sheet:
     return replace(sheet, several=Several()) if sheet.several.way == "packed" else sheet
 
 
+#: Under which it is kept that a file of a working space was asked for.
+_FILE_WANTED = "file wanted"
+
+
 class Takes:
     """What can be done with takes, and with the pictures they are of."""
 
@@ -276,6 +280,19 @@ class Takes:
         else:
             self.choose_condition(condition)
 
+    @property
+    def is_without_paper(self) -> bool:
+        """True when no paper was ever added and nobody has said that a file of a working space is wanted instead."""
+        take, here = self._now.take, self._now.condition
+        if take is None or here is None or not here.space or take.written is not None:
+            return False
+        return all(c.space for c in self._shelf.conditions) and not self._book.recall(_FILE_WANTED, False)
+
+    def want_file(self) -> None:
+        """The picture goes to a lab as a file of a working space: that is what it is judged for."""
+        self._book.remember(_FILE_WANTED, True)
+        self._bus.tell("conditions")
+
     def choose_looked(self) -> None:
         """Choose the paper that is looked at, if one is."""
         if self._now.looked is not None:
@@ -287,6 +304,8 @@ class Takes:
         if take is None:
             return
         before = self._now.condition
+        if condition.space:
+            self._book.remember(_FILE_WANTED, True)
         hand_over = sharpened_for(take.hand_over, condition)
         self.change(
             "condition",

@@ -17,7 +17,7 @@ from rehearsal.core.sheet.layout import effective_ppi
 from rehearsal.core.testsheets.verdictrows import offset_words
 from rehearsal.core.testsheets.words import plan_words
 from rehearsal.core.values.recipe import LEARNT
-from rehearsal.core.values.words import capital, counted, date_words, in_row, values_words, word
+from rehearsal.core.values.words import capital, counted, date_words, in_row, share_words, values_words, word
 from rehearsal.desk.words import as_printed
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import LogEntry, TestSheet
@@ -40,7 +40,33 @@ class Sentence:
     tip: str = ""
 
 
+_NO_PAPER = (
+    "No paper yet. A paper's profile comes from its maker, from the printer's maker, from the lab that prints, or is made for "
+    "your own printer: add it at Paper."
+)
+
+
+def _without_paper(session: Session) -> Sentence:
+    """Nothing is said of a print while there is none: the picture is held against the screen alone."""
+    beyond = session.judging.beyond_screen
+    if beyond is None:
+        held = (
+            "Until then nothing is said of a print, and without the screen's profile nothing of what the screen shows."
+        )
+    else:
+        held = f"Until then: {share_words(beyond)} of the picture lies beyond this screen."
+    return Sentence(
+        f"{_NO_PAPER} {held}",
+        "",
+        "It goes to a lab as a file",
+        session.takes.want_file,
+        "Judge it for a file a lab prints",
+    )
+
+
 def _judge(session: Session) -> Sentence:
+    if session.takes.is_without_paper:
+        return _without_paper(session)
     take, result, first = session.now.take, session.judging.judgement, session.judging.first
     assert take is not None
     if result is None:
@@ -108,7 +134,7 @@ def _picture(session: Session) -> Sentence:
 def _paper(session: Session) -> Sentence:
     condition, result = session.now.condition, session.judging.judgement
     said = _judge(session)
-    if condition is None or result is None or not session.judging.is_current:
+    if condition is None or result is None or not session.judging.is_current or session.takes.is_without_paper:
         return said
     facts = session.shelf.facts_of(condition.id)
     contrast = "" if facts is None or not facts.is_paper else f", contrast {facts.contrast:.0f} : 1"
@@ -120,6 +146,8 @@ def _tune(session: Session) -> Sentence:
     assert take is not None
     done = values_words(take.recipe.total)
     text = f"Tuned: {in_row(done)}." if done else "As the picture is: nothing is tuned."
+    if session.takes.is_without_paper:
+        return Sentence(f"{text} {_NO_PAPER}")
     if result is not None and session.judging.is_current:
         text += f" The print differs from the picture by ΔE₀₀ {result.change.mean:.1f} on average."
     if lesson is None or take.recipe.step(LEARNT) is not None:
@@ -190,6 +218,8 @@ def _sheet(session: Session) -> Sentence:
     request = session.printing.ticket_request()
     if request is None:
         return Sentence("The picture is not there yet.")
+    if session.takes.is_without_paper:
+        return _without_paper(session)
     notes = cautions(request)
     if not notes:
         return Sentence(f"Nothing needs a look: {as_printed(request.rendition.hand_over)}.", "ticket")
@@ -201,6 +231,8 @@ def _log(session: Session) -> Sentence:
     condition, lesson = session.now.condition, session.logbook.lesson
     if condition is None:
         return Sentence("Nothing has been printed.")
+    if session.takes.is_without_paper:
+        return Sentence(f"Nothing has been printed. {_NO_PAPER}")
     held = offset_words(session.verdicts.offsets)
     hold = f"You hold a print {held} than the take. " if held else ""
     here: list[LogEntry] = [e for e in session.logbook.entries if e.condition == condition.id]

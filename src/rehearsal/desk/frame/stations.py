@@ -70,6 +70,8 @@ def _paper(session: Session) -> StationState:
     condition = session.now.condition
     if condition is None:
         return StationState()
+    if session.takes.is_without_paper:
+        return StationState("half", "no paper yet")
     facts = session.shelf.facts.get(condition.id)
     if facts is None:
         return StationState("half", condition.paper)
@@ -87,6 +89,8 @@ def _judge(session: Session) -> StationState:
         return StationState("empty" if session.now.take is None else "half", "not judged yet")
     if judged.rendition.recipe.is_old:
         return StationState("look", "tuned before, look again")
+    if session.takes.is_without_paper:
+        return StationState("half", "no paper yet")
     lost = session.judging.lost
     if lost is None:  # the old figures are of another paper, crop or tuning
         return StationState("half", "judging…" if session.judging.is_coming else "not judged since")
