@@ -5,6 +5,7 @@ from dataclasses import replace
 import pytest
 
 from rehearsal.core.errors import QueueError
+from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.proof.judging import Cut
 from rehearsal.core.sheet.atprinter import feed_of, hand_steps, is_large, weight_gsm
 from rehearsal.core.sheet.caution import Caution
@@ -14,8 +15,8 @@ from rehearsal.core.sheet.onpage import _lettering_cautions
 from rehearsal.core.sheet.putright import MENDS, Parts, put_right
 from rehearsal.core.sheet.queueing import job_options, left_on, set_word, size_word, wanted_word, with_word
 from rehearsal.core.sheet.request import TicketRequest
-from rehearsal.core.values.condition import PrintCondition
-from rehearsal.core.values.destination import Destination
+from rehearsal.core.values.condition import USUAL, PrintCondition
+from rehearsal.core.values.destination import SPACE_NAMES, Destination
 from rehearsal.core.values.frame import Frame, PrintSize
 from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.queue import QueueOffers, QueueOption
@@ -372,3 +373,89 @@ def test_a_mark_is_as_wide_as_it_is_high() -> None:
         line = Lettering("", 324.0 - at, 200.0, "left", 3.0, picture="mark.png")
         page = Page(329.0, 483.0, (5.0, 5.0, 5.0, 5.0), False, (), lettering=(line,))
         assert (_lettering_cautions(page) == []) is fits, at
+
+
+# ---- what is only usual, and what a lab asks for
+
+
+def test_what_is_usual_is_nobodys_until_it_is_told() -> None:
+    fresh = PrintCondition(1, "Skarn 24", "White Dune")
+    assert {fresh.state(name) for name in USUAL} == {"usual"}
+    told = fresh.touched(borderless=False)
+    assert told.state("borderless") == "told" and told.state("margins_mm") == "usual"
+    assert replace(fresh, margins_mm=(5, 5, 5, 5)).state("margins_mm") == "told", "somebody has said something else"
+
+
+@pytest.mark.parametrize(("told", "words"), [(True, "must not be printed"), (False, "Nobody has told whether")])
+def test_borderless_is_forbidden_only_where_somebody_said_so(told: bool, words: str) -> None:
+    sheet = replace(PRINTED, sheet=Sheet("A3+", borderless=True))
+    card = {"borderless": False, "told": USUAL if told else ()}
+    found = _found(replace(_with(card=card), rendition=sheet, judged=sheet))["borderless"]
+    assert words in found.text and found.can_be_ticked is not told
+
+
+def test_an_edge_nobody_has_told_is_named_as_usual() -> None:
+    large = replace(PRINTED, frame=Frame(size=PrintSize(48.2, 32.8)))
+    for card, said in (
+        ({"margins_mm": (3.0, 3.0, 3.0, 3.0)}, True),
+        ({"margins_mm": (3.0, 3.0, 3.0, 3.0), "told": USUAL}, False),
+    ):
+        found = _found(replace(_with(card=card), rendition=large, judged=large))["margins"]
+        assert ("Nobody has told that edge: 3 mm is usual" in found.text) is said
+
+
+@pytest.mark.parametrize(
+    ("asked", "wanted"),
+    [
+        ("sRGB", "sRGB"),
+        ("srgb files, please", "sRGB"),
+        ("opRGB", "opRGB"),
+        ("the profile on this card", "printer"),
+        ("sRGB or opRGB", ""),
+        ("", ""),
+        ("whatever", ""),
+    ],
+)
+def test_what_a_lab_asks_for_is_read_only_where_it_is_plain(asked: str, wanted: str) -> None:
+    assert PrintCondition(lab=True, lab_space=asked).space_wanted == wanted
+    assert PrintCondition(lab=False, lab_space=asked).space_wanted == ""
+
+
+@pytest.mark.parametrize(
+    ("asked", "hand_over", "said"),
+    [
+        ("sRGB", {"route": "printer"}, "The lab asks for a file in sRGB; this file holds printer-ready pixels."),
+        (
+            "sRGB",
+            {"route": "space", "space": "opRGB"},
+            "The lab asks for a file in sRGB; this file holds pixels in opRGB.",
+        ),
+        ("sRGB", {"route": "space", "space": "sRGB"}, ""),
+        ("the profile on this card", {"route": "printer"}, ""),
+        (
+            "the profile on this card",
+            {"route": "space", "space": "sRGB"},
+            "The lab asks for pixels converted with its profile; this file holds pixels in sRGB.",
+        ),
+        ("", {"route": "printer"}, ""),
+    ],
+)
+def test_the_file_is_held_against_what_the_lab_asks_for(asked: str, hand_over: dict[str, object], said: str) -> None:
+    request = _with(hand_over, {"lab": True, "lab_space": asked})
+    found = _found(request).get("lab-space")
+    assert ("" if found is None else found.text) == said
+    if found is not None:
+        parts = Parts(
+            request.rendition.frame,
+            request.rendition.sheet,
+            request.rendition.hand_over,
+            request.rendition.rendering,
+            (5000, 3333),
+        )
+        right = put_right(found.mend, parts, request.condition)
+        mended = replace(request.rendition, hand_over=right.hand_over)
+        assert "lab-space" not in _found(replace(request, rendition=mended, judged=mended))
+
+
+def test_working_spaces_are_named_the_same_everywhere() -> None:
+    assert tuple(SPACES) == SPACE_NAMES

@@ -17,6 +17,7 @@ from rehearsal.core.icc import open_profile
 from rehearsal.core.screen.check import check_patches, check_screen
 from rehearsal.core.sheet.layout import crop_to
 from rehearsal.core.values.adjustments import Values
+from rehearsal.core.values.condition import USUAL
 from rehearsal.core.values.destination import Destination, space_path
 from rehearsal.core.values.frame import Frame, PrintSize
 from rehearsal.core.values.plain import to_plain
@@ -60,6 +61,7 @@ def _conditions() -> list[PrintCondition]:
         "resolution": "1200 dpi",
         "high_speed": "off",
         "sheets": ("A4", "A3", "A3+", "A2"),
+        "told": USUAL,
     }
     return [
         PrintCondition(
@@ -102,7 +104,7 @@ def _conditions() -> list[PrintCondition]:
             default_intent="perceptual", loading="The coated side is the smoother one: test with a damp fingertip.\n"
             "Rear slot, one sheet.\nLever to thick paper.", brightener="none", dry_hours=24.0,
             surface="matte cotton", texture="textured", weight="310 g/m²", sheet_price=2.1, ink_price=0.7, ink_ml=13.0,
-            notes="Natural white without brightener.",
+            notes="Natural white without brightener.", told=USUAL,
         ),
         PrintCondition(
             paper="sRGB file for a lab", profile_path=space_path("sRGB"), made_by="standard", media_setting="",

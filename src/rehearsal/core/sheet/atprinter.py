@@ -158,7 +158,14 @@ def _paper_cautions(request: TicketRequest) -> list[Caution]:
     c, hand_over = request.condition, request.rendition.hand_over
     kind, notes = family(c.surface, c.texture), []
     if request.rendition.sheet.borderless and not c.borderless:
-        notes.append(Caution("borderless", "This paper must not be printed borderless.", "not-borderless"))
+        known = c.state("borderless") == "told"
+        text = (
+            "This paper must not be printed borderless."
+            if known
+            else "Nobody has told whether this paper may be printed borderless: most thick papers may not (common practice). Look "
+            "it up, and tell it on the card."
+        )
+        notes.append(Caution("borderless", text, "not-borderless", can_be_ticked=not known))
     black = (hand_over.ink or c.ink or c.black_mode).lower()
     if "photo" in black and kind in ("matte", "textured"):
         notes.append(

@@ -25,6 +25,7 @@ def looked_at(request: TicketRequest) -> list[Caution]:
     found = [
         *_file_cautions(request),
         *_conversion_cautions(request),
+        *_lab_cautions(request),
         *_space_cautions(request),
         *_judged_cautions(request),
         *_field_cautions(request.condition),
@@ -107,6 +108,17 @@ def _conversion_cautions(request: TicketRequest) -> list[Caution]:
             )
         )
     return notes
+
+
+def _lab_cautions(request: TicketRequest) -> list[Caution]:
+    """The file against what the lab asks for."""
+    wanted, hand_over = request.condition.space_wanted, request.rendition.hand_over
+    holds = hand_over.via or "printer"
+    if not wanted or wanted == holds:
+        return []
+    in_file = f"pixels in {holds}" if hand_over.via else "printer-ready pixels"
+    asked = "pixels converted with its profile" if wanted == "printer" else f"a file in {wanted}"
+    return [Caution("lab-space", f"The lab asks for {asked}; this file holds {in_file}.", "as-lab-wants")]
 
 
 def _space_cautions(request: TicketRequest) -> list[Caution]:

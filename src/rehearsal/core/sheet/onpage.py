@@ -33,7 +33,7 @@ def page_cautions(request: TicketRequest) -> list[Caution]:
     if not sheet.several.way and sheet.place == "centre" and not sheet.mat.way:
         problem = fits_sheet(size, sheet.name, request.condition.margins_mm, sheet.borderless)
         if problem:
-            return [Caution("margins", problem, "fit-the-page")]
+            return [Caution("margins", f"{problem}{_usual_margins(request)}", "fit-the-page")]
     try:
         page = page_of(request)
     except RehearsalError as error:
@@ -41,6 +41,13 @@ def page_cautions(request: TicketRequest) -> list[Caution]:
     if page is None:
         return []
     return [*_edge_cautions(page, request), *_mat_cautions(page), *_lettering_cautions(page)]
+
+
+def _usual_margins(request: TicketRequest) -> str:
+    """What the edge no ink reaches is worth while nobody has told it."""
+    c = request.condition
+    usual = c.state("margins_mm") == "usual"
+    return f" Nobody has told that edge: {c.margins_mm[0]:g} mm is usual, look at the driver." if usual else ""
 
 
 def _edge_cautions(page: Page, request: TicketRequest) -> list[Caution]:
@@ -53,7 +60,9 @@ def _edge_cautions(page: Page, request: TicketRequest) -> list[Caution]:
     if any(not page.paper.holds(one.box) for one in page.laid):
         notes.append(Caution("over-edge", "The print lies over the edge of the sheet.", "fit-the-page"))
     elif any(not page.inked.holds(one.box) for one in page.laid) and not request.rendition.sheet.borderless:
-        notes.append(Caution("margins", "The print runs into the edge no ink reaches.", "fit-the-page"))
+        notes.append(
+            Caution("margins", f"The print runs into the edge no ink reaches.{_usual_margins(request)}", "fit-the-page")
+        )
     return notes
 
 

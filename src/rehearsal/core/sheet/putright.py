@@ -82,9 +82,20 @@ def _single(parts: Parts, _condition: PrintCondition) -> Parts:
     return replace(parts, sheet=sheet, frame=parts.frame.before_any("way"))
 
 
+def _as_lab_wants(parts: Parts, condition: PrintCondition) -> Parts:
+    """The file holds what the lab asks for."""
+    wanted = condition.space_wanted
+    if not wanted:
+        return parts
+    if wanted == "printer":
+        return replace(parts, hand_over=replace(parts.hand_over, route="printer", converter=""))
+    return replace(parts, hand_over=replace(parts.hand_over, route="space", space=wanted, converter=""))
+
+
 #: What each key does; keys that are missing here are of the session or the window.
 MENDS: dict[str, Callable[[Parts, PrintCondition], Parts]] = {
     "convert-once": _hand(converter=""),
+    "as-lab-wants": _as_lab_wants,
     "printer-ready": _hand(route="printer", converter=""),
     "take-16-bit": _hand(format="tiff16"),
     "take-prescribed": _prescribed,

@@ -210,7 +210,7 @@ def _driver_rows(request: TicketRequest) -> tuple[Row, ...]:
         Row("Printer's panel", c.panel_setting),
         Row("Quality", c.quality, note=_note(request, "quality")),
         Row("Driver's resolution", c.resolution, note=_note(request, "resolution")),
-        Row("High speed", c.high_speed),
+        Row("High speed", c.high_speed, note="usual, nobody has told it" if c.state("high_speed") == "usual" else ""),
         Row("Ink set", c.ink_set),
         Row("Black ink", c.ink or c.black_mode, note=_note(request, "ink")),
         Row("Gloss coat", c.gloss_coat),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from rehearsal.core.values.destination import space_of
+from rehearsal.core.values.destination import SPACE_NAMES, space_of
 from rehearsal.core.values.queue import QueueWord
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.trueplace import TruePlace
@@ -12,6 +12,10 @@ from rehearsal.core.values.wedge import WedgeSeen
 
 #: What must be set in every driver: nobody having told it is named.
 TO_TELL = ("media_setting", "quality", "resolution", "ink", "feed")
+
+
+#: What a new card holds because it is usual: nobody's, until a person says it or says something else.
+USUAL = ("margins_mm", "borderless", "high_speed", "sheets")
 
 
 @dataclass(frozen=True)
@@ -22,6 +26,7 @@ class PrintCondition:
         made_by: who made the profile: maker, own, service, lab or standard (a working space); empty when nobody said.
         resolution: set in the driver, as it names it.
         read: names of the fields that were only read from the profile's names; a person has not said yes to them.
+        told: which of what is usual a person has said yes to.
         unread: what of the profile's file name was not understood (its tail often is the medium).
         prescribed: the default intent is a lab's wish, not a habit.
         margins_mm: unprintable margins, top, right, bottom, left.
@@ -91,6 +96,7 @@ class PrintCondition:
     ink_price: float = 0.0
     ink_ml: float = 0.0
     wedges: WedgeSeen = WedgeSeen()  # noqa: RUF009
+    told: tuple[str, ...] = ()
 
     @property
     def steps(self) -> tuple[str, ...]:
@@ -104,11 +110,16 @@ class PrintCondition:
         return f"{self.paper} on {self.printer}{own}" if self.printer else self.paper
 
     def touched(self, **fields: object) -> PrintCondition:
-        """With fields as a person told them: they are not only read any more."""
-        return replace(self, **fields, read=tuple(name for name in self.read if name not in fields))  # type: ignore[arg-type]
+        """With fields as a person told them: they are not only read, or usual, any more."""
+        read = tuple(name for name in self.read if name not in fields)
+        told = tuple(dict.fromkeys((*self.told, *(name for name in USUAL if name in fields))))
+        return replace(self, **fields, read=read, told=told)  # type: ignore[arg-type]
 
     def state(self, field: str) -> str:
-        """``told`` by a person, ``read`` from a name, or ``empty``; of ink, either of its two fields counts."""
+        """``told`` by a person, ``read`` from a name, ``usual`` and nobody's, or ``empty``; of ink, either of its two fields counts."""
+        if field in USUAL:
+            usual = field not in self.told and getattr(self, field) == getattr(PrintCondition(), field)
+            return "usual" if usual else "told"
         names = ("ink", "black_mode") if field == "ink" else (field,)
         filled = [name for name in names if getattr(self, name)]
         if not filled:
@@ -123,6 +134,15 @@ class PrintCondition:
     def space(self) -> str:
         """The working space that stands for the destination; empty for a printer's profile."""
         return space_of(self.profile_path)
+
+    @property
+    def space_wanted(self) -> str:
+        """What a lab asks its files to hold: a working space, ``printer`` for its own profile, or empty where nobody can tell."""
+        text = self.lab_space.lower() if self.lab else ""
+        named = [name for name in SPACE_NAMES if name.lower() in text]
+        if named:
+            return named[0] if len(named) == 1 else ""
+        return "printer" if "profile" in text else ""
 
     @property
     def default(self) -> Rendering:

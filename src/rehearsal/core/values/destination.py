@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 _SPACE = "space:"
+#: Working spaces by their names; what each is stands in ``core/icc/standard.py``.
+SPACE_NAMES = ("sRGB", "opRGB", "P3", "ROMM")
 
 
 def space_path(name: str) -> str:

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QScrollArea, QV
 from rehearsal.core.errors import RehearsalError
 from rehearsal.core.papers.surface import BRIGHTENERS, brightener_words, detail_words, family
 from rehearsal.core.sheet.layout import SHEETS
-from rehearsal.core.values.condition import TO_TELL, PrintCondition
+from rehearsal.core.values.condition import TO_TELL, USUAL, PrintCondition
 from rehearsal.core.values.words import capital, counted, in_row, word
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board
@@ -66,7 +66,11 @@ _DRIVER = (("printer", "printer"), ("media_setting", "media"), ("preset", "prese
            ("high_speed", "high speed"), ("feed", "feed"))  # fmt: skip
 _LAB = (("lab_space", "space"), ("lab_price", "price"), ("lab_days", "days"))
 #: Fields of each place of the work, for its ring.
-_PLACES = (("paper", "surface", "brightener"), TO_TELL, ("loading", "dry_hours"))
+_PLACES = (
+    ("paper", "surface", "brightener"),
+    (*TO_TELL, "high_speed"),
+    ("loading", "dry_hours", "margins_mm", "borderless", "sheets"),
+)
 #: Height of what the profile says.
 _FOOT = 64
 
@@ -80,7 +84,9 @@ class CardBoard(Board):
     def build(self) -> None:
         """Head, three columns, foot."""
         self._right = button(
-            "What was read is right", self._say_right, "The bars go: a person has looked at these lines"
+            "What was read is right",
+            self._say_right,
+            "A person has looked at what was read from names and at what is only usual",
         )
         self._other = button("Another profile file…", self._choose_profile)
         self._sheet = button("Its instruction sheet", self._open_instructions)
@@ -243,7 +249,8 @@ class CardBoard(Board):
     def _say_right(self) -> None:
         shown = self._condition
         if shown is not None:
-            self._keep(shown.touched(**{name: getattr(shown, name) for name in shown.read}))
+            usual = (name for name in USUAL if shown.state(name) == "usual")
+            self._keep(shown.touched(**{name: getattr(shown, name) for name in (*shown.read, *usual)}))
 
     def _choose_profile(self) -> None:
         shown = self._condition
@@ -290,7 +297,9 @@ class CardBoard(Board):
             lines = counted(len(read), "line was", "lines were")
             told = f"{lines} read from the name of the profile; a bar marks what to look at once."
         self.sentence.setText(f"{card.name}. {told}{unread}")
-        self._right.setVisible(bool(read))
+        self._right.setText("What was read is right" if read else "What is usual is right")
+        usual = bool(card.printer) and not card.lab and any(card.state(name) == "usual" for name in USUAL)
+        self._right.setVisible(bool(read) or usual)
         self._sheet.setVisible(bool(card.instructions))
 
     def _show_fields(self, card: PrintCondition) -> None:
@@ -370,10 +379,17 @@ class CardBoard(Board):
             self._show_paper(self._condition)
 
 
+_STATES = (
+    ("empty", "empty", "nobody has told"),
+    ("read", "half", "only read from the name:"),
+    ("usual", "half", "only usual, nobody has told:"),
+)
+
+
 def _ring_of(card: PrintCondition, names: Sequence[str]) -> tuple[str, str]:
     """The ring of a place of the work, and why."""
     states = {name: card.state(name) for name in names}
-    for state, ring, words in (("empty", "empty", "nobody has told"), ("read", "half", "only read from the name:")):
+    for state, ring, words in _STATES:
         found = [word("field", name) for name, each in states.items() if each == state]
         if found:
             return ring, f"{words} {in_row(found)}"

@@ -133,14 +133,21 @@ def condition_rows(
         if isinstance(facts, Facts) and facts.is_paper:
             measured.append(("gamut", f"{facts.volume / 1000:.0f} 000 Lab³"))
         told += [
-            ("preset", c.preset), ("printer's panel", c.panel_setting), ("gloss coat", c.gloss_coat), ("high speed", c.high_speed),
-            ("margins", "{:g}, {:g}, {:g}, {:g} mm".format(*c.margins_mm)), ("borderless", "allowed" if c.borderless else "no"),
-            ("sheets", ", ".join(c.sheets)), ("surface", c.surface), ("texture", c.texture), ("weight", c.weight),
+            ("preset", c.preset), ("printer's panel", c.panel_setting), ("gloss coat", c.gloss_coat),
+            ("high speed", _said(c, "high_speed", c.high_speed)),
+            ("margins", _said(c, "margins_mm", "{:g}, {:g}, {:g}, {:g} mm".format(*c.margins_mm))),
+            ("borderless", _said(c, "borderless", "allowed" if c.borderless else "no")),
+            ("sheets", _said(c, "sheets", ", ".join(c.sheets))), ("surface", c.surface), ("texture", c.texture), ("weight", c.weight),
             ("loading", "; ".join(c.steps)), ("ink set", c.ink_set), ("brightener", c.brightener),
             ("dry after", f"{c.dry_hours:g} hours" if c.dry_hours else ""),
             ("instruction sheet", Path(c.instructions).name if c.instructions else ""), ("notes", c.notes),
         ]  # fmt: skip
     return measured + [(label, value) for label, value in told if value]
+
+
+def _said(c: PrintCondition, field: str, words: str) -> str:
+    """What is only usual, as such."""
+    return f"{words} (usual, nobody has told it)" if c.printer and c.state(field) == "usual" else words
 
 
 class ShelfBoard(Board):

@@ -281,8 +281,16 @@ def told_rows(c: PrintCondition) -> list[Told]:
     rows = [Told(label, str(getattr(c, name)), _state(c, name)) for label, name in asked] if own else []
     if own:
         rows.insert(2, Told("black ink", c.ink or c.black_mode, _state(c, "ink")))
-        rows.append(Told("margins", "{:.0f}, {:.0f}, {:.0f}, {:.0f} mm".format(*c.margins_mm)))
-        rows.append(Told("borderless", "allowed" if c.borderless else "no"))
+        rows.append(
+            Told(
+                "margins",
+                _usual(c, "margins_mm", "{:.0f}, {:.0f}, {:.0f}, {:.0f} mm".format(*c.margins_mm)),
+                _state(c, "margins_mm"),
+            )
+        )
+        rows.append(
+            Told("borderless", _usual(c, "borderless", "allowed" if c.borderless else "no"), _state(c, "borderless"))
+        )
     told = (("preset", c.preset), ("panel", c.panel_setting), ("gloss coat", c.gloss_coat), ("ink set", c.ink_set),
             ("space", c.lab_space), ("price", c.lab_price), ("days", c.lab_days), ("notes", c.notes))  # fmt: skip
     dry = f"{c.dry_hours:g} hours" if c.dry_hours else ""
@@ -297,4 +305,9 @@ def told_rows(c: PrintCondition) -> list[Told]:
 
 def _state(c: PrintCondition, field: str) -> str:
     state = c.state(field)
-    return state if state in ("empty", "read") else "told"
+    return "empty" if state == "usual" else state
+
+
+def _usual(c: PrintCondition, field: str, words: str) -> str:
+    """What nobody has told, as such."""
+    return f"usual: {words}" if c.state(field) == "usual" else words

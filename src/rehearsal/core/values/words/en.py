@@ -202,7 +202,8 @@ WORDS: dict[str, dict[str, str]] = {
     },
     "field_set": {"quality": "Quality", "ink": "Black ink", "coat": "Gloss coat"},
     "mend": {
-        "convert-once": "Convert once", "printer-ready": "Printer-ready", "take-16-bit": "16 bit", "take-prescribed": "As prescribed",
+        "convert-once": "Convert once", "printer-ready": "Printer-ready", "as-lab-wants": "As the lab asks",
+        "take-16-bit": "16 bit", "take-prescribed": "As prescribed",
         "program-as-judged": "As judged", "media-as-card": "As the card", "feed-as-card": "As the card", "quality-as-card": "As the card",
         "ink-as-card": "As the card", "coat-as-card": "As the card", "speed-as-card": "Turn it off", "mode-as-card": "Turn it off",
         "scale-100": "Set 100 %", "queue-unscaled": "Set 100 %", "not-borderless": "With borders", "coat-off": "Turn it off",
@@ -214,6 +215,7 @@ WORDS: dict[str, dict[str, str]] = {
         "media_setting": "media setting", "quality": "quality", "resolution": "driver's resolution", "ink": "black ink",
         "feed": "feed", "paper": "the name", "surface": "surface", "brightener": "brightener", "loading": "loading steps",
         "dry_hours": "hours to dry", "lab_space": "the space it wants", "lab_price": "its price", "lab_days": "its days",
+        "margins_mm": "margins", "borderless": "borderless", "high_speed": "high speed", "sheets": "sheets",
     },
     "format": {
         "tiff16": "16 bit TIFF", "tiff8": "8 bit TIFF", "jpeg": "JPEG, 8 bit", "png16": "16 bit PNG", "png8": "8 bit PNG",
