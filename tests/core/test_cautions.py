@@ -116,8 +116,11 @@ def test_what_is_no_mistake_is_not_named() -> None:
     assert "heavy" in _found(_with({"feed": "tray 1"}, {"feed": "tray 1"}))
     assert "nozzles" not in _found(_with(idle_days=6))
     small = replace(PRINTED, frame=Frame(size=PrintSize(23, 15)), sheet=Sheet("A4"))
-    assert _found(replace(REQUEST, rendition=small, judged=small, tested=False, idle_days=40)) == {}, (
+    assert _found(replace(REQUEST, rendition=small, judged=small, tested=False, idle_days=6)) == {}, (
         "a small sheet is not asked about"
+    )
+    assert set(_found(replace(REQUEST, rendition=small, judged=small, tested=False, idle_days=40))) == {"nozzles"}, (
+        "gaps show on a small sheet as well"
     )
     assert "coat-missing" not in _found(
         _with(card={"surface": "gloss", "ink": "photo black", "gloss_coat": "automatic"})

@@ -226,7 +226,7 @@ def test_fields_nobody_filled_or_that_were_only_read_are_named() -> None:
 
 
 def test_a_file_for_a_lab_has_no_rows_of_a_driver() -> None:
-    lab = replace(CONDITION, printer="", media_setting="", quality="", feed="")
+    lab = replace(CONDITION, printer="", profile_path="space:sRGB", media_setting="", quality="", feed="")
     ticket = make_ticket(replace(_request(PRINTED, PRINTED), condition=lab))
     assert ticket.cautions == () and "Media setting" not in _rows(ticket) and "nozzles" not in plain_text(ticket)
 

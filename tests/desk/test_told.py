@@ -1,10 +1,12 @@
 """Told and read: each line by how it is known, drawn as a ring; long words go on instead of being cut."""
 
+from dataclasses import replace
+
 from PyQt6.QtGui import QPalette
 from pytestqt.qtbot import QtBot
 from tests.desk.conftest import pixels
 
-from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.condition import USUAL, PrintCondition
 from rehearsal.desk import theme
 from rehearsal.desk.parts.toldlist import Told, ToldList
 from rehearsal.desk.trays.paper import told_rows
@@ -23,7 +25,11 @@ def test_rows_say_how_they_are_known() -> None:
     rows = {row.name: row for row in told_rows(card)}
     assert (rows["media setting"].state, rows["media setting"].value) == ("told", "Fine art")
     assert rows["quality"].state == "read" and (rows["feed"].state, rows["feed"].value) == ("empty", "")
-    assert rows["notes"].value == "Soft." and rows["in its name"].state == "read"
+    assert rows["notes"].value == "Soft." and "printer" not in rows
+    assert (rows["margins"].state, rows["borderless"].value) == ("empty", "usual: no")
+    open_ = {row.name: row for row in told_rows(replace(card, media_setting="", printer="", told=USUAL))}
+    assert (open_["media setting"].state, open_["media setting"].value) == ("empty", "“x7”: the medium?")
+    assert open_["printer"].state == "empty" and open_["borderless"].value == "no"
     lab = {row.name for row in told_rows(PrintCondition(paper="sRGB file for a lab", profile_path="space:sRGB"))}
     assert "feed" not in lab and "margins" not in lab and "intent" in lab, "a file for a lab has no feed"
 

@@ -117,7 +117,11 @@ def test_profiles_by_file_and_archive_end_alike(desk: Desk, tmp_path: Path) -> N
     desk.until(lambda: "added" in desk.topics[-1] or s.now.looked is not None)
     made = s.now.looked
     assert made is not None and made.unread == "Brine WCRW" and made.made_by == "" and desk.take == before
-    assert made.state("media_setting") == "read" and "Only read from its name" in desk.said[-1]
+    assert (
+        made.state("media_setting") == "empty"
+        and made.state("paper") == "read"
+        and "Only read from its name" in desk.said[-1]
+    )
     changed[44:48] = (9).to_bytes(4, "big")
     with zipfile.ZipFile(tmp_path / "pack.zip", "w") as pack:
         pack.writestr("a/SK24_Tern_Hi.icc", bytes(changed))

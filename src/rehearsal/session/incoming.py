@@ -51,7 +51,8 @@ class Incoming:
                 stays = bool(pictures) or asked is None or (take is not None and take.id == asked.id)
                 self._on_added(found, stays)
 
-            self._jobs.run(job, lambda p: read_profiles(profiles, home, p), answer, alone=False)
+            printers = self._shelf.printers
+            self._jobs.run(job, lambda p: read_profiles(profiles, home, p, printers), answer, alone=False)
         if pictures:
             self._jobs.run(Job("open", tuple(pictures)), lambda p: new_masters(pictures, p), self._on_opened)
 

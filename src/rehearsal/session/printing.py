@@ -105,7 +105,11 @@ class Printing:
             "others": self._others(take),
             "idle_days": self._idle_days(condition),
             "tested": self._is_tested(take, picture),
-            "inks": tuple(c.ink_set for c in self._book.all(PrintCondition) if c.printer == condition.printer),
+            "inks": tuple(
+                c.ink_set
+                for c in self._book.all(PrintCondition)
+                if c.id == condition.id or (c.printer and c.printer == condition.printer)
+            ),
         }
 
     def _others(self, take: Take) -> tuple[PrintSize, ...]:
@@ -117,10 +121,11 @@ class Printing:
 
     def _idle_days(self, condition: PrintCondition) -> int | None:
         """Days since the last print of this printer that is known of; None for none."""
+        if not condition.printer:
+            return None
         mine = {c.id for c in self._book.all(PrintCondition) if c.printer == condition.printer}
         days = [e.when for e in self._book.all(LogEntry) if e.condition in mine]
         days += [j.printed for j in self._book.all(PrintJob) if j.condition in mine and j.printed]
-        days += [t.written.when for t in self._book.all(Take) if t.condition in mine and t.written is not None]
         found = [day for text in days if (day := _day(text)) is not None]
         return None if not found else max(0, (date.today() - max(found)).days)
 

@@ -49,11 +49,7 @@ class Sheets:
     def margins(self) -> tuple[float, float, float, float]:
         """Edge no ink reaches of the open take's paper, as it is fed; none for a file nobody prints here."""
         condition = self._now.condition
-        return (
-            (0.0, 0.0, 0.0, 0.0)
-            if condition is None or not condition.printer or condition.lab
-            else condition.margins_mm
-        )
+        return (0.0, 0.0, 0.0, 0.0) if condition is None or not condition.is_ours else condition.margins_mm
 
     @property
     def page(self) -> Page | None:

@@ -37,6 +37,11 @@ class Shelf:
         """All print conditions."""
         return self._book.all(PrintCondition)
 
+    @property
+    def printers(self) -> list[str]:
+        """Names of the printers on the cards, labs left out."""
+        return list(dict.fromkeys(c.printer for c in self.conditions if c.printer and not c.lab))
+
     def get(self, number: int) -> PrintCondition | None:
         """One print condition."""
         return self._book.get(PrintCondition, number)

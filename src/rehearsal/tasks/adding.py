@@ -28,11 +28,14 @@ def is_profile(path: Path) -> bool:
     return path.suffix.lower() in (*PROFILE_ENDINGS, ARCHIVE_ENDING)
 
 
-def read_profiles(paths: Sequence[Path], home: Path, progress: Progress = silent) -> Added:
+def read_profiles(
+    paths: Sequence[Path], home: Path, progress: Progress = silent, printers: Sequence[str] = ()
+) -> Added:
     """Conditions for profile files and for the profiles in archives; one that is of no use does not stop the others.
 
     Args:
         home: folder of the program's own data, into which archives are unpacked.
+        printers: those on the shelf.
     """
     made: list[PrintCondition] = []
     errors: list[RehearsalError] = []
@@ -45,12 +48,12 @@ def read_profiles(paths: Sequence[Path], home: Path, progress: Progress = silent
             continue
         for file in files:
             try:
-                made.append(_condition(file))
+                made.append(_condition(file, printers))
             except RehearsalError as error:
                 errors.append(error)
     return Added(tuple(made), tuple(errors))
 
 
-def _condition(path: Path) -> PrintCondition:
+def _condition(path: Path, printers: Sequence[str]) -> PrintCondition:
     found = look_at(path)
-    return new_condition(path) if found.reason else condition_from(found)
+    return new_condition(path) if found.reason else condition_from(found.among(printers))

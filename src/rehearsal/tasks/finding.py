@@ -11,7 +11,7 @@ import shutil
 import struct
 import zipfile
 import zlib
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path, PurePosixPath
 from typing import BinaryIO
@@ -41,6 +41,7 @@ class FoundProfile:
         reason: why it is set aside, as a clause; empty when it can be a print condition.
         guess: what its name suggests.
         instructions: an instruction sheet beside it, or empty.
+        model: the device's model as the profile's tags say it.
     """
 
     path: str
@@ -51,6 +52,11 @@ class FoundProfile:
     guess: NameGuess
     reason: str = ""
     instructions: str = ""
+    model: str = ""
+
+    def among(self, printers: Sequence[str]) -> FoundProfile:
+        """The same file, its name read by somebody who has these printers."""
+        return replace(self, guess=decode_name(self.description, Path(self.path).stem, self.model, printers))
 
     @property
     def printer(self) -> str:
@@ -114,6 +120,7 @@ def look_at(path: Path, sheets: list[Path] | None = None) -> FoundProfile:
         guess=guess,
         reason=_unfit(header, tags),
         instructions=sheet,
+        model=_maker_model(tags),
     )
 
 

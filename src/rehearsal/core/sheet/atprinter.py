@@ -27,7 +27,7 @@ _GSM = re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:g|gsm)")
 def printer_cautions(request: TicketRequest) -> list[Caution]:
     """What is set otherwise where it is printed, and what paper, ink and sheet want."""
     condition, queue = request.condition, request.queue
-    if condition.lab or not condition.printer:
+    if not condition.is_ours:
         return _set_cautions(request) if not condition.lab else []
     at_queue = [] if queue is None else _queue_cautions(request, queue)
     return [
@@ -238,9 +238,7 @@ def is_large(request: TicketRequest) -> bool:
 
 
 def _before_cautions(request: TicketRequest) -> list[Caution]:
-    """Before a large sheet: nozzles after idle days, and something smaller first."""
-    if not is_large(request):
-        return []
+    """Nozzles after idle days, before any sheet; before a large one something smaller first."""
     notes, idle, paper = [], request.idle_days, request.condition.paper
     if idle is not None and idle >= IDLE_DAYS:
         notes.append(
@@ -251,7 +249,7 @@ def _before_cautions(request: TicketRequest) -> list[Caution]:
                 can_be_ticked=True,
             )
         )
-    if not request.tested:
+    if is_large(request) and not request.tested:
         notes.append(
             Caution(
                 "untested", f"A large sheet of {paper}, and nothing of this take was tested on it.", can_be_ticked=True
@@ -262,7 +260,7 @@ def _before_cautions(request: TicketRequest) -> list[Caution]:
 
 def hand_steps(condition: PrintCondition, sheet: str = "") -> tuple[str, ...]:
     """What hands do at the printer with a sheet or roll, in their order, to be ticked off; none for a lab."""
-    if not condition.printer or condition.lab:
+    if not condition.is_ours:
         return ()
     panel = f"Printer's panel: {condition.panel_setting}." if condition.panel_setting else ""
     last = (

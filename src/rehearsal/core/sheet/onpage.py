@@ -21,7 +21,9 @@ def page_of(request: TicketRequest) -> Page | None:
     size = request.rendition.frame.size
     if size is None:
         return None
-    margins = request.condition.margins_mm if request.condition.printer else (0.0, 0.0, 0.0, 0.0)
+    margins = (
+        request.condition.margins_mm if request.condition.is_ours or request.condition.lab else (0.0, 0.0, 0.0, 0.0)
+    )
     return compose(request.rendition.sheet, [size, *request.others], margins)
 
 

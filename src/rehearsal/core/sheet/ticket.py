@@ -196,14 +196,14 @@ def _fixed(request: TicketRequest) -> str:
 
 def _driver_rows(request: TicketRequest) -> tuple[Row, ...]:
     c, hand_over = request.condition, request.rendition.hand_over
-    if not c.printer:
+    if not c.is_ours:
         return (Row("Given to", c.paper),)
     wanted = feed_of(c, request.rendition.sheet.name)
     media, feed = _told(hand_over.media, c.media_setting), _told(hand_over.feed, wanted)
     scale = "" if abs(hand_over.scale_percent - 100) <= 0.01 else f"{hand_over.scale_percent:g} %"
     borderless = request.rendition.sheet.borderless
     rows = (
-        Row("Printer", c.printer),
+        Row("Printer", c.printer, note=_note(request, "printer")),
         Row("Paper", c.paper),
         Row("Media setting", c.media_setting, media, _note(request, "media_setting")),
         Row("Preset", c.preset),
@@ -239,7 +239,7 @@ def _dry_words(hours: float) -> str:
 
 def _handling_rows(request: TicketRequest) -> tuple[Row, ...]:
     condition = request.condition
-    if not condition.printer or condition.lab:
+    if not condition.is_ours:
         return (Row("Check", "that the lab converts as its own notes say, and does not correct the picture"),)
     steps = condition.steps
     rows = [Row(f"Loading {i}" if len(steps) > 1 else "Loading", step) for i, step in enumerate(steps, start=1)]

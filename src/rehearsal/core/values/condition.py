@@ -11,7 +11,7 @@ from rehearsal.core.values.trueplace import TruePlace
 from rehearsal.core.values.wedge import WedgeSeen
 
 #: What must be set in every driver: nobody having told it is named.
-TO_TELL = ("media_setting", "quality", "resolution", "ink", "feed")
+TO_TELL = ("printer", "media_setting", "quality", "resolution", "ink", "feed")
 
 
 #: What a new card holds because it is usual: nobody's, until a person says it or says something else.
@@ -128,7 +128,12 @@ class PrintCondition:
 
     def fields_that_are(self, state: str) -> tuple[str, ...]:
         """Which of the fields a print depends on are in a state; none where there is no printer, or a lab's."""
-        return tuple(name for name in TO_TELL if self.state(name) == state) if self.printer and not self.lab else ()
+        return tuple(name for name in TO_TELL if self.state(name) == state) if self.is_ours else ()
+
+    @property
+    def is_ours(self) -> bool:
+        """True for a paper of an own printer, whether that has a name yet or not; not for a lab's, nor for a file of a space."""
+        return not self.lab and not self.space and self.made_by != "standard"
 
     @property
     def space(self) -> str:

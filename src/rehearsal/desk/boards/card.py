@@ -12,6 +12,7 @@ from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from rehearsal.core.errors import RehearsalError
+from rehearsal.core.papers.names import medium_words
 from rehearsal.core.papers.surface import BRIGHTENERS, brightener_words, detail_words, family
 from rehearsal.core.sheet.layout import SHEETS
 from rehearsal.core.values.condition import TO_TELL, USUAL, PrintCondition
@@ -291,14 +292,18 @@ class CardBoard(Board):
         self._show_paper(card)
         self._show_rings(card)
         read = [name for name in card.read if getattr(card, name)]
-        unread = f" “{card.unread}” in it was not understood; its tail often is the medium." if card.unread else ""
+        unread = (
+            f" “{card.unread}” in its name was not understood; the tail of a name often is the medium."
+            if card.unread
+            else ""
+        )
         told = "What is told here is kept at once and can be undone."
         if read:
             lines = counted(len(read), "line was", "lines were")
             told = f"{lines} read from the name of the profile; a bar marks what to look at once."
         self.sentence.setText(f"{card.name}. {told}{unread}")
         self._right.setText("What was read is right" if read else "What is usual is right")
-        usual = bool(card.printer) and not card.lab and any(card.state(name) == "usual" for name in USUAL)
+        usual = card.is_ours and any(card.state(name) == "usual" for name in USUAL)
         self._right.setVisible(bool(read) or usual)
         self._sheet.setVisible(bool(card.instructions))
 
@@ -309,6 +314,9 @@ class CardBoard(Board):
             if isinstance(field, (TextField, SuggestField, NotesField, WordChoice)):
                 value = getattr(card, name)
                 field.show_text(", ".join(value) if isinstance(value, tuple) else value)
+        media = self._rows["media_setting"].field
+        if isinstance(media, SuggestField):
+            media.show_hint(medium_words(card.unread))
         show_choice(self._made_by, card.made_by)
         shown = next((r for r, _s, _k in INTENT_KEYS if r.intent == card.default_intent and
                       (r.intent != "relative" or r.compensate == card.default_compensate)), None)  # fmt: skip

@@ -127,7 +127,7 @@ def condition_rows(
     told = [
         ("media setting", c.media_setting), ("quality", c.quality), ("resolution", c.resolution),
         ("black ink", c.ink or c.black_mode), ("feed", c.feed),
-        ("intent", intent if c.printer else ""),
+        ("intent", intent if not c.space else ""),
     ]  # fmt: skip
     if not short:
         if isinstance(facts, Facts) and facts.is_paper:
@@ -147,7 +147,7 @@ def condition_rows(
 
 def _said(c: PrintCondition, field: str, words: str) -> str:
     """What is only usual, as such."""
-    return f"{words} (usual, nobody has told it)" if c.printer and c.state(field) == "usual" else words
+    return f"{words} (usual, nobody has told it)" if c.is_ours and c.state(field) == "usual" else words
 
 
 class ShelfBoard(Board):
@@ -253,7 +253,9 @@ class ShelfBoard(Board):
         grid.setSpacing(8)
         groups: dict[str, list[PrintCondition]] = {}
         for condition in self.session.shelf.conditions:
-            groups.setdefault(condition.printer or "files", []).append(condition)
+            groups.setdefault(condition.printer or ("files" if condition.space else "printer not told"), []).append(
+                condition
+            )
         self.cards, row = [], 0
         for printer, conditions in groups.items():
             grid.addWidget(quiet(printer), row, 0, 1, _COLUMNS)
@@ -272,7 +274,9 @@ class ShelfBoard(Board):
 
     def _fill_found(self) -> None:
         words, on_shelf = self._search.text(), {c.profile_digest for c in self.session.shelf.conditions}
-        found = [f for f in self.session.library.found if matches(f, words)]
+        printers = self.session.shelf.printers
+        read = (f if f.reason else f.among(printers) for f in self.session.library.found)
+        found = [f for f in read if matches(f, words)]
         self.tree.clear()
         groups: dict[str, QTreeWidgetItem] = {}
         for each in found:

@@ -51,7 +51,7 @@ class EmptyStart(QWidget):
         """There while nothing is open; the profile's button while the shelf is empty too."""
         now = self._session.now
         self.setVisible(now.take is None)
-        own = [c for c in self._session.shelf.conditions if c.printer]
+        own = [c for c in self._session.shelf.conditions if not c.space]
         self._right.setVisible(not own)
 
     def lie_over(self, area: QRectF) -> None:

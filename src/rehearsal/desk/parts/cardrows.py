@@ -112,6 +112,10 @@ class SuggestField(Choice):
                 self.lineEdit().setCursorPosition(0)
             self._tell_whole()
 
+    def show_hint(self, text: str) -> None:
+        """What may belong here, shown while nothing is told."""
+        self.lineEdit().setPlaceholderText(text)
+
 
 class NotesField(QPlainTextEdit):
     """Words that are never cut; ``told`` when they were edited and left. Tab leaves it."""

@@ -7,6 +7,7 @@ from typing import Any
 
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QWidget
 
+from rehearsal.core.papers.names import medium_words
 from rehearsal.core.papers.surface import detail_words, family, good_for
 from rehearsal.core.sheet.layout import sheet_words
 from rehearsal.core.values.condition import PrintCondition
@@ -276,11 +277,20 @@ def figures_html(facts: Facts) -> str:
 
 def told_rows(c: PrintCondition) -> list[Told]:
     """A condition's card: what was told, what was only read from a name, what nobody said."""
-    asked = (("media setting", "media_setting"), ("quality", "quality"), ("resolution", "resolution"), ("feed", "feed"))
-    own = bool(c.printer) and not c.lab
+    asked = (
+        ("media setting", "media_setting"),
+        ("quality", "quality"),
+        ("resolution", "resolution"),
+        ("feed", "feed"),
+    )
+    own = c.is_ours
     rows = [Told(label, str(getattr(c, name)), _state(c, name)) for label, name in asked] if own else []
     if own:
-        rows.insert(2, Told("black ink", c.ink or c.black_mode, _state(c, "ink")))
+        if c.unread and not c.media_setting:
+            rows[0] = Told("media setting", medium_words(c.unread), "empty")
+        if not c.printer:
+            rows.insert(0, Told("printer", "", "empty"))
+        rows.append(Told("black ink", c.ink or c.black_mode, _state(c, "ink")))
         rows.append(
             Told(
                 "margins",
@@ -298,7 +308,7 @@ def told_rows(c: PrintCondition) -> list[Told]:
         rows += [Told("drying", dry, _state(c, "dry_hours")), Told("brightener", c.brightener, _state(c, "brightener"))]
     rows.append(Told("intent", c.default_intent + (", as the lab prescribes" if c.prescribed else ", by habit")))
     rows += [Told(label, value) for label, value in told if value]
-    if c.unread:
+    if c.unread and not own:
         rows.append(Told("in its name", f"“{c.unread}” is not understood", "read"))
     return rows
 

@@ -212,6 +212,7 @@ WORDS: dict[str, dict[str, str]] = {
         "judge-changed": "Judge again", "tick": "It is right",
     },
     "field": {
+        "printer": "printer",
         "media_setting": "media setting", "quality": "quality", "resolution": "driver's resolution", "ink": "black ink",
         "feed": "feed", "paper": "the name", "surface": "surface", "brightener": "brightener", "loading": "loading steps",
         "dry_hours": "hours to dry", "lab_space": "the space it wants", "lab_price": "its price", "lab_days": "its days",
