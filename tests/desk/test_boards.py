@@ -160,6 +160,27 @@ def test_scout_wall(window: Window, take: Callable[[], Take]) -> None:
     assert take().condition == condition.id and card.isChecked() and not card.is_looked
 
 
+def test_two_other_papers_head_to_head_leave_a_tuned_take_alone(window: Window, take: Callable[[], Take]) -> None:
+    session = window.session
+    session.takes.change_recipe(by_hand(lightness=0.5))
+    wait_until_settled(window)
+    before, all_before = take(), session.book.all(Take)
+    heads = window.pair.header_texts(0), window.pair.header_texts(1)
+    board = _open(window, Qt.Key.Key_O, ScoutBoard)
+    papers = [c.paper for c in board._conditions]
+    for name in ("Sluice Gloss", "Old Quay"):
+        board.pick(papers.index(name))
+    next(b for b in board.findChildren(QPushButton) if b.text() == "Head to head").click()
+    wait_until_settled(window)
+    assert take() == before and session.book.all(Take) == all_before
+    texts = window.pair.header_texts(0)[0] + window.pair.header_texts(1)[0]
+    assert "Sluice Gloss" in texts and "Old Quay" in texts and "White Dune" not in texts
+    press(window, Qt.Key.Key_Escape)
+    wait_until_settled(window)
+    assert session.roads.rival is None and session.now.looked is None
+    assert (window.pair.header_texts(0), window.pair.header_texts(1)) == heads and take() == before
+
+
 def test_two_papers_head_to_head(window: Window, take: Callable[[], Take]) -> None:
     board = _open(window, Qt.Key.Key_O, ScoutBoard)
     names = [c.paper for c in board._conditions]

@@ -87,18 +87,27 @@ class Session:
         self.past = Past(
             self.book, self.bus, self.jobs, self.shelf, self.screen, self.now, self.takes, self.roads, self.prints
         )
+        #: What was looked at before two papers were compared.
+        self._looked_before: PrintCondition | None = None
         self.jobs.failed.connect(self._on_failed)
         self.bus.on(("takes",), self._follow_rival)
 
     def head_to_head(self, two: list[PrintCondition]) -> None:
-        """Put two papers into the pair: the first of them that is not the take's takes the picture's place."""
+        """Put two papers into the pair: the first of them that is not the take's takes the picture's place. The take stays as it is."""
         take = self.now.take
         if take is None:
             return
-        if take.condition not in [c.id for c in two]:
-            self.takes.choose_condition(two[0])
-        here = self.now.take
-        self.roads.set_rival(next(c for c in two if here is None or c.id != here.condition))
+        own = next((c for c in two if c.id == take.condition), None)
+        right = own or two[0]
+        self._looked_before = self.now.looked
+        self.now.look_at(right)
+        self.roads.set_rival(next(c for c in two if c.id != right.id))
+
+    def end_comparison(self) -> None:
+        """The pair is as it was before two were compared."""
+        self.roads.end_rival()
+        self.now.look_at(self._looked_before)
+        self._looked_before = None
 
     def side_by_side(self, take: Take) -> None:
         """Put another take of the open picture into the pair."""

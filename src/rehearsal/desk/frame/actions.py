@@ -165,10 +165,10 @@ class Actions:
             state.draw_line(False)
         elif state.picking:
             state.pick(False)
+        elif session.roads.rival is not None:
+            session.end_comparison()
         elif session.now.looked is not None:
             session.now.look_at(None)
-        elif session.roads.rival is not None:
-            session.roads.end_rival()
         elif session.roads.unmanaged:
             self._unmanaged()
         elif session.jobs.running:

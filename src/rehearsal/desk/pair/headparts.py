@@ -111,7 +111,7 @@ class HeadParts(QWidget):
         """Back from what is only compared or warned of."""
         roads = self._session.roads
         if roads.rival is not None:
-            roads.end_rival()
+            self._session.end_comparison()
         elif roads.unmanaged:
             roads.set_unmanaged(False)
 
