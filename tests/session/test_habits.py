@@ -146,7 +146,9 @@ def test_as_last_time_leaves_a_pictures_own_lightness_to_it(desk: Desk) -> None:
     s.takes.open(other)
     s.takes.change_recipe(by_hand(lightness=-1 / 6))
     s.habits.keep_lift()
-    s.logbook.as_last_time()
+    desk.settle()
+    s.last_time.take_over()
+    assert "the lightness kept with the other picture" in desk.said[-1]
     assert desk.take.recipe.total == Values.of(lightness=round(-1 / 6, 6), contrast=4)
     desk.settle()
 

@@ -193,14 +193,15 @@ def test_a_size_never_comes_without_its_crop(desk: Desk) -> None:
     desk.settle()
     keep_verdict(s, 0.0, 0.0, 0.0, "good", "")
     s.takes.change("frame", frame=Frame())
-    assert "crop went along" in s.logbook.as_last_time()
+    s.last_time.take_over()
+    assert "crop went along" in desk.said[-1]
     assert desk.take.frame == square, "of the same picture, its very frame"
     other = next(t for t in s.book.all(Take) if t.master != first.master)
     s.takes.open(other)
     desk.settle()
     s.takes.choose_condition(s.shelf.get(first.condition))  # type: ignore[arg-type]
     s.takes.change("frame", frame=Frame())
-    s.logbook.as_last_time()
+    s.last_time.take_over()
     made, picture = desk.take.frame, s.now.picture
     assert picture is not None and made.size == PrintSize(30, 30)
     _x, _y, w, h = made.crop.pixels(*picture.size)

@@ -231,7 +231,8 @@ def test_the_lesson_is_set_again_and_stays_the_lesson(desk: Desk) -> None:
     other = next(t for t in s.book.all(Take) if t.condition == desk.take.condition and t.master != desk.take.master)
     s.takes.open(other)
     desk.settle()
-    assert "taken over" in s.logbook.as_last_time()
+    s.last_time.take_over()
+    assert "As the print of " in desk.said[-1]
     learnt = desk.take.recipe.step(LEARNT)
     assert learnt is not None and learnt.values["lightness"] == pytest.approx(stops, abs=0.02)
     assert desk.take.recipe.total["contrast"] == 4
@@ -253,8 +254,15 @@ def test_as_last_time_leaves_places_to_their_picture(desk: Desk) -> None:
     keep_verdict(s, 0.0, 0.0, 0.0, "good", "")
     other = next(t for t in s.book.all(Take) if t.condition == desk.take.condition and t.master != desk.take.master)
     s.takes.open(other)
-    s.logbook.as_last_time()
-    assert desk.take.recipe == by_hand(strength=3)
+    assert s.now.picture is None or desk.take.recipe.is_neutral
+    before = desk.take
+    s.last_time.take_over()  # the picture is still being read: nothing is changed before it is there
+    assert desk.take == before and "as soon as the picture is read" in desk.said[-1]
+    desk.settle()
+    assert (
+        desk.take.recipe == by_hand(strength=3)
+        and "Not taken over: places, which are the other picture's" in desk.said[-1]
+    )
     s.takes.duplicate()
     desk.settle()
 
@@ -346,7 +354,8 @@ def test_what_an_earlier_arithmetic_tuned_is_kept_and_named_when_it_is_printed_a
     s, old = desk.session, _printed_before(desk)
     assert desk.take.recipe == old and s.logbook.entries[-1].rendition.recipe == old  # type: ignore[union-attr]
     s.takes.change_recipe(Recipe())
-    assert "earlier arithmetic" in s.logbook.as_last_time() and desk.take.recipe == old
+    s.last_time.take_over()
+    assert "earlier arithmetic" in desk.said[-1] and desk.take.recipe == old
     s.takes.keep_looks()
     assert desk.take.recipe == by_hand(contrast=12)
     s.takes.undo()
@@ -359,7 +368,8 @@ def test_as_last_time_says_nothing_of_arithmetic_when_it_is_the_same(desk: Desk)
     s = desk.session
     s.takes.change_recipe(by_hand(contrast=12))
     keep_verdict(s, 0.0, 0.0, 0.0, "good", "")
-    assert "arithmetic" not in s.logbook.as_last_time()
+    s.last_time.take_over()
+    assert "arithmetic" not in desk.said[-1]
     s.takes.keep_looks()
     assert desk.take.recipe == by_hand(contrast=12)
 

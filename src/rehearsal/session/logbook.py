@@ -2,15 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from rehearsal.core.screen.brightness import BrightnessAdvice, advise_beside, advise_brightness, light_sentence
 from rehearsal.core.screen.lessons import Estimate, Reason, reason_of
-from rehearsal.core.sheet.layout import crop_to, fit_size, same_proportion
 from rehearsal.core.values.adjustments import ADJUSTMENTS, Values
-from rehearsal.core.values.frame import Frame
-from rehearsal.core.values.recipe import LEARNT, LIGHT, PICTURE, Recipe, Step
-from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.values.recipe import LEARNT, LIGHT, Step
 from rehearsal.core.values.words import word
 from rehearsal.core.work.once import LastUsed
 from rehearsal.session.book import Book
@@ -31,25 +26,6 @@ from rehearsal.workbook.learning import (
     teaches,
 )
 from rehearsal.workbook.values import LogEntry, Master, Take
-
-#: What "as last time" takes over besides the print size, for the sentence about it.
-_TAKEN_OVER = (
-    "intent",
-    "compensation",
-    "view",
-    "tuning",
-    "route",
-    "space",
-    "format",
-    "ppi",
-    "sharpening",
-    "fit",
-    "borderless",
-    "sheet",
-)
-
-
-_OTHER_NOW = "It was tuned by an earlier arithmetic: the same numbers give another print now. Look at it at Tune first."
 
 
 class Logbook:
@@ -187,74 +163,3 @@ class Logbook:
         step = ADJUSTMENTS["lightness"].step
         values = Values.of(lightness=round(advice.rest / step) * step)
         self._takes.change("light", recipe=take.recipe.having(Step(LIGHT, values)))
-
-    # ---- as last time
-
-    def as_last_time(self) -> str:
-        """Make the open master's take like the last one printed (or kept) for the same condition.
-
-        Returns what was taken over, as a sentence, or why nothing was.
-        """
-        take, here = self._now.take, self._now.rendition
-        if take is None or here is None:
-            return "Open a picture first."
-        last = self._last_printed(take)
-        if last is None:
-            return "Nothing has been printed on this paper yet, so there is no last time."
-        model, view, name = last
-        mine = take.hand_over
-        hand_over = replace(
-            mine, route=model.hand_over.route, space=model.hand_over.space, format=model.hand_over.format,
-            ppi=model.hand_over.ppi, sharpen=model.hand_over.sharpen, sigma_um=model.hand_over.sigma_um,
-        )  # fmt: skip
-        frame = self._frame_like(take.frame, model, here)
-        sheet = model.sheet if model.master == here.master else model.sheet.for_another
-        self._takes.change(
-            "as-last", frame=frame, recipe=_without_places(model, here),
-            rendering=model.rendering, sheet=sheet, hand_over=hand_over, view=view or take.view,
-        )  # fmt: skip
-        changed = " " + _OTHER_NOW if model.recipe.is_old else ""
-        cropped = "" if frame.crop == take.frame.crop else " The crop went along with the size."
-        return f"As last time on {name}: {model.rendering.intent}, {len(_TAKEN_OVER) + 2} settings taken over.{cropped}{changed}"
-
-    def _frame_like(self, mine: Frame, model: Rendition, here: Rendition) -> Frame:
-        """The frame of last time: of the same picture with its crop, of another its size with a crop that fits it.
-
-        A size never comes without a crop of its proportions: what is printed is what the pane shows.
-        """
-        if model.master == here.master:
-            return model.frame
-        size, picture = model.frame.size, self._now.picture
-        if size is None or picture is None:
-            return replace(mine, fit=model.frame.fit)
-        width, height = picture.size
-        _x, _y, w, h = mine.crop.pixels(width, height)
-        if (w > h) != (size.width_cm > size.height_cm):
-            size = size.turned
-        if same_proportion(w, h, size.width_cm, size.height_cm):
-            return replace(mine, size=size, fit=model.frame.fit)
-        if model.frame.fit == "inside":
-            return replace(mine, size=fit_size(size, w, h), fit="inside")
-        crop = crop_to(size.width_cm / size.height_cm, width, height, mine.crop)
-        return replace(mine, crop=crop, size=size, fit=model.frame.fit)
-
-    def _last_printed(self, take: Take) -> tuple[Rendition, str, str] | None:
-        """The last rendition on this paper with the view it was looked at in and its name."""
-        for entry in reversed(self.entries):
-            if entry.condition == take.condition and entry.rendition is not None:
-                return entry.rendition, entry.view, entry.condition_name.split(" on ")[0]
-        others = [t for t in self._book.all(Take) if t.condition == take.condition and t.id != take.id]
-        if not others or self._now.rendition is None or self._now.master is None:
-            return None
-        other = others[-1]
-        made = other.rendition(self._now.master, self._now.rendition.destination)
-        return made, other.view, self._takes.name_of(other)
-
-
-def _without_places(model: Rendition, here: Rendition) -> Recipe:
-    """The recipe with its origins; places, and the lightness kept with a picture, belong to the picture they were made on."""
-    if model.master == here.master:
-        return model.recipe
-    own = tuple(s for s in here.recipe.steps if s.origin == PICTURE)
-    steps = tuple(s for s in model.recipe.steps if s.place is None and s.origin != PICTURE)
-    return replace(model.recipe, steps=(*own, *steps))

@@ -15,6 +15,7 @@ from rehearsal.session.incoming import Incoming
 from rehearsal.session.inquiries import Inquiries
 from rehearsal.session.jobs import Job, Jobs
 from rehearsal.session.judging import Judging
+from rehearsal.session.lasttime import LastTime
 from rehearsal.session.library import Library
 from rehearsal.session.logbook import Logbook
 from rehearsal.session.nearness import Nearness
@@ -82,6 +83,7 @@ class Session:
             self.book, self.bus, self.jobs, home, self.shelf, self.screen, self.now, self.takes, self.printing, self.testing,
             self.queues,
         )  # fmt: skip
+        self.last_time = LastTime(self.book, self.bus, self.now, self.takes, self.queues)
         self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)
         self.verdicts = Verdicts(self.book, self.bus, self.jobs, home, self.shelf, self.screen, self.now, self.roads)
         self.past = Past(

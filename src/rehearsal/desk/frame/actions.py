@@ -109,9 +109,8 @@ class Actions:
             self._stack.judge.show_page(2)
 
     def _as_last(self) -> None:
-        said = self._session.logbook.as_last_time()
         self._stack.go_to("sheet")
-        self._session.bus.say(said)
+        self._session.last_time.take_over()
 
     def _write(self) -> None:
         self._stack.go_to("sheet")

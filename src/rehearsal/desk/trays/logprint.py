@@ -98,7 +98,7 @@ class PrintColumn(QObject):
             self._change(photo=path)
 
     def _as_last(self) -> None:
-        self.session.bus.say(self.session.logbook.as_last_time())
+        self.session.last_time.take_over()
 
     def _remove(self) -> None:
         if self.entry is not None:
