@@ -9,7 +9,7 @@ from rehearsal.core.icc.standard import SPACES
 from rehearsal.core.proof.judging import Cut
 from rehearsal.core.sheet.atprinter import feed_of, hand_steps, is_large, weight_gsm
 from rehearsal.core.sheet.caution import Caution
-from rehearsal.core.sheet.cautions import looked_at
+from rehearsal.core.sheet.cautions import looked_at, print_question
 from rehearsal.core.sheet.composing import Lettering, Page, compose
 from rehearsal.core.sheet.onpage import _lettering_cautions
 from rehearsal.core.sheet.putright import MENDS, Parts, put_right
@@ -462,3 +462,20 @@ def test_the_file_is_held_against_what_the_lab_asks_for(asked: str, hand_over: d
 
 def test_working_spaces_are_named_the_same_everywhere() -> None:
     assert tuple(SPACES) == SPACE_NAMES
+
+
+# ---- asked once before paper is used
+
+
+def test_what_wastes_the_sheet_is_named_when_a_print_is_asked_about() -> None:
+    request = _with({"media": "Photo gloss"}, idle_days=1)
+    found = looked_at(request)
+    asked = print_question(request, found)
+    assert asked.startswith("The media setting is “Photo gloss”") and asked.endswith(
+        "Print on A3+ White Dune all the same?"
+    )
+    assert print_question(request, []) == "Print on A3+ White Dune?"
+    small = [Caution("nozzles", "40 days."), Caution("only-read", "Read.")]
+    assert print_question(request, small) == "2 things to look at. Print on A3+ White Dune all the same?"
+    both = print_question(request, [Caution("untested", "Untested."), *small, Caution("media", "Wrong medium.")])
+    assert both == "Wrong medium. 3 more things to look at. Print on A3+ White Dune all the same?", "the worst is named"

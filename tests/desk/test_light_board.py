@@ -17,7 +17,7 @@ from rehearsal.workbook.store import Workbook
 
 
 def _open(window: Window) -> LightBoard:
-    press(window, Qt.Key.Key_F8)
+    press(window, Qt.Key.Key_L, Qt.KeyboardModifier.ControlModifier)
     wait_until_settled(window)
     board = window.boards.shown
     assert isinstance(board, LightBoard) and board.isVisible()

@@ -394,9 +394,13 @@ def test_a_print_at_the_simulated_printer_from_the_first_click_to_the_dry_print(
     _wait(lambda: session.queues.offers(SIMULATED) is not None)
     wait_until_settled(window)
     assert tray.driver.roles["media"].currentText() == "Fine art, smooth" and tray.go.text().startswith(
-        "Print, 1 thing"
+        "Print, 2 things"
     )
     QTest.mouseClick(tray.go, Qt.MouseButton.LeftButton)
+    assert not isinstance(window.boards.shown, PrintsBoard) and session.prints.all == [], "each print asks once"
+    assert window.message.text.endswith("2 things to look at. Print on A4 White Dune all the same?")
+    QTest.mouseClick(tray.go, Qt.MouseButton.LeftButton)
+    assert window.message.text == "" and window.message.waiting == []
     shown = window.boards.shown
     assert isinstance(shown, PrintsBoard) and len(shown._rows) == 1
     _wait(lambda: session.prints.all[0].state == "done")
@@ -528,7 +532,7 @@ def test_a_large_untested_sheet_asks_once(window: Window, board: PageBoard, take
     assert "untested" in {c.key for c in session.sheets.cautions}
     tray = window.stack.sheet
     tray.print()
-    assert session.prints.all == [] and "Press Print again" in window.message.text
+    assert session.prints.all == [] and "nothing of this take was tested on it" in window.message.text
     tray.print()
     assert len(session.prints.all) == 1
     session.prints.stop(session.prints.all[0])

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from rehearsal.core.picture.reduce import viewing_distance, wanted_ppi
 from rehearsal.core.sheet.atprinter import printer_cautions
 from rehearsal.core.sheet.caution import Caution
-from rehearsal.core.sheet.layout import effective_ppi
+from rehearsal.core.sheet.layout import effective_ppi, sheet_words
 from rehearsal.core.sheet.onpage import page_cautions
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.rendition import Rendition
-from rehearsal.core.values.words import in_row, share_words, word
+from rehearsal.core.values.words import counted, in_row, share_words, word
 
 #: Fewer pixels than this share of what the eye can use are named.
 _ENOUGH = 0.97
@@ -39,6 +41,32 @@ def looked_at(request: TicketRequest) -> list[Caution]:
 def cautions(request: TicketRequest) -> list[str]:
     """What the ticket will not be silent about, as sentences."""
     return [caution.text for caution in looked_at(request)]
+
+
+#: What wastes the sheet, the worst first; it is named when a print is asked about.
+_COSTLY = (
+    "mode",
+    "media",
+    "two-converters",
+    "driver-decides",
+    "scale",
+    "feed",
+    "ink",
+    "borderless",
+    "margins",
+    "untested",
+)
+
+
+def print_question(request: TicketRequest, found: Sequence[Caution]) -> str:
+    """What is asked once before paper is used: what would waste it, how much more needs a look, and where it is printed."""
+    costly = sorted((c for c in found if c.key in _COSTLY), key=lambda c: _COSTLY.index(c.key))
+    first = costly[0] if costly else None
+    more = len(found) - (first is not None)
+    rest = f"{counted(more, 'thing' if first is None else 'more thing')} to look at. " if more else ""
+    sheet = sheet_words(request.rendition.sheet.name)
+    same = " all the same" if found else ""
+    return f"{f'{first.text} ' if first else ''}{rest}Print on {sheet} {request.condition.paper}{same}?"
 
 
 def intent_name(intent: str) -> str:

@@ -10,17 +10,10 @@ from time import monotonic
 
 from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence
-from PyQt6.QtWidgets import (
-    QAbstractButton,
-    QAbstractSpinBox,
-    QApplication,
-    QComboBox,
-    QLineEdit,
-    QPlainTextEdit,
-    QWidget,
-)
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QWidget
 
 from rehearsal.desk.frame.keys import HOLD_KEYS, MAP_KEYS
+from rehearsal.desk.frame.where import KeyPlace, is_typing
 from rehearsal.desk.pair.state import PairState
 
 _HOLD_SECONDS = 0.35
@@ -31,7 +24,9 @@ _PLAIN = (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
 class HeldKeys(QObject):
     """Work wherever the focus is, except while typing. Pressed short a map's key keeps it, pressed long it only shows it."""
 
-    def __init__(self, window: QWidget, pair: QWidget, state: PairState, hold: Callable[[str, bool], bool]) -> None:
+    def __init__(
+        self, window: QWidget, pair: QWidget, state: PairState, hold: Callable[[str, bool], bool], place: KeyPlace
+    ) -> None:
         super().__init__(window)
         #: Takes a key that is pressed or let go; False for one that means nothing to it.
         self._hold = hold
@@ -39,13 +34,18 @@ class HeldKeys(QObject):
         self._holding = ""
         self._window, self._pair, self._state = window, pair, state
         self._pressed: dict[str, float] = {}
+        self._place = place
 
     def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
         """Take held keys out of the stream of events."""
         # every event of the program comes by here: what is cheap to ask is asked first
         if self._holding and event is not None and event.type() == QEvent.Type.WindowDeactivate:
             self._let_go(self._holding)  # its release is another window's
+        if event is not None and event.type() == QEvent.Type.MouseButtonPress:
+            self._place.on_press()
         if isinstance(event, QKeyEvent) and event.type() in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
+            if event.key() == Qt.Key.Key_Escape:
+                self._place.on_escape()
             if QKeySequence(event.key()).toString() in HOLD_KEYS:
                 return self._window.isActiveWindow() and self._holds(event)
             return self._window.isActiveWindow() and not is_typing() and self._key(event)
@@ -75,7 +75,7 @@ class HeldKeys(QObject):
         if event.key() == Qt.Key.Key_Space:
             return self._space(pressed, event.isAutoRepeat())
         name = event.text().upper() or QKeySequence(event.key()).toString()
-        if name not in MAP_KEYS:
+        if name not in MAP_KEYS or (pressed and not self._place.allows("looking")):
             return False
         if not event.isAutoRepeat():
             self._map(name, pressed)
@@ -115,13 +115,3 @@ class HeldKeys(QObject):
         self._state.hold_map("")
         if began is not None and monotonic() - began < _HOLD_SECONDS:
             self._state.toggle_map(kind)
-
-
-def is_typing() -> bool:
-    """True while keys belong to a field, a dialog or a menu."""
-    widget = QApplication.focusWidget()
-    if isinstance(widget, QComboBox):
-        return widget.isEditable()
-    return isinstance(widget, (QLineEdit, QPlainTextEdit, QAbstractSpinBox)) or (
-        QApplication.activeModalWidget() is not None or QApplication.activePopupWidget() is not None
-    )

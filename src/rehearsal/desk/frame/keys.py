@@ -17,6 +17,20 @@ class Key:
     argument: object = None
 
 
+#: What only changes how the pictures are looked at.
+_LOOKING = ("large", "curtain", "fit", "grain", "print_size", "zoom", "soft", "hold")
+
+
+def place_of(key: Key) -> str:
+    """Where a key acts: ``anywhere``; ``looking``, everywhere but in a field and after one; ``pictures``, with the focus there.
+
+    A letter pressed by mistake beside a field must open nothing and change no room.
+    """
+    if len(key.key) > 1:
+        return "anywhere"
+    return "looking" if key.action in _LOOKING else "pictures"
+
+
 STATION_KEYS = tuple(
     Key(f"Ctrl+{i + 1}", f"station {name}", "go", i) for i, (name, _key) in enumerate(all_words("station"))
 )
@@ -59,7 +73,7 @@ KEYS = (
     Key("Shift+P", "a small proof of the whole picture", "small_proof"),
     Key("F2", "check this screen", "board", "check"),
     Key("F3", "real size on this screen", "board", "size"),
-    Key("F8", "how bright the light on the prints is, also without a meter", "board", "light"),
+    Key("Ctrl+L", "how bright the light on the prints is, also without a meter", "board", "light"),
     Key("U", "unconverted numbers: a warning", "unmanaged"),
     Key("V", "draw a line across the picture", "line"),
     Key("D", "keep the reading under the pointer as a pin", "pin"),
@@ -105,6 +119,12 @@ def key_groups() -> list[tuple[str, list[tuple[str, str]]]]:
     ]
     groups["Tune"] += list(HOLD_KEYS.items())
     groups["Tune"] += [("Up, Down", "on the ladder: the chosen rung; Shift coarse, Page keys choose, Backspace zero")]
+    groups["Everywhere"] += [
+        (
+            "Letters",
+            "looking keys: everywhere but in a field and after it, until Esc or a press; all others at the pictures",
+        )
+    ]
     groups["Everywhere"] += [("Space, Enter", "press what has the focus"), ("Tab", "go to the next; Shift+Tab back")]
     return list(groups.items())
 
@@ -114,7 +134,7 @@ _GROUPS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("The pictures", (
         "large", "curtain", "fit", "grain", "print_size", "zoom", "soft", "hold", "sheet", "room", "type", "open", "duplicate",
     )),
-    ("Screen", ("board:check", "board:size")),
+    ("Screen", ("board:check", "board:size", "board:light")),
     ("Paper", ("board:scout", "board:shelf", "board:card", "board:reach", "board:two")),
     ("Judge", ("intent", "view", "board:intents", "unmanaged", "line", "pin", "judge", "why")),
     ("Tune", ("board:habits", "board:takes")),

@@ -25,7 +25,7 @@ from rehearsal.desk import theme
 from rehearsal.desk.boards.holder import BoardHolder
 from rehearsal.desk.frame.actions import Actions
 from rehearsal.desk.frame.held import HeldKeys
-from rehearsal.desk.frame.keys import KEYS
+from rehearsal.desk.frame.keys import KEYS, Key, place_of
 from rehearsal.desk.frame.message import MessageLine
 from rehearsal.desk.frame.rack import Rack
 from rehearsal.desk.frame.ribbon import Ribbon
@@ -33,6 +33,7 @@ from rehearsal.desk.frame.rooms import Rooms
 from rehearsal.desk.frame.stations import AT, AT_WORK, FOLLOWS, STATIONS, station_states
 from rehearsal.desk.frame.trays import TrayStack
 from rehearsal.desk.frame.verdict import Verdict
+from rehearsal.desk.frame.where import KeyPlace, is_field
 from rehearsal.desk.pair.geometry import Zoom
 from rehearsal.desk.pair.outlines import area_outlines
 from rehearsal.desk.pair.state import MODES
@@ -89,7 +90,8 @@ class Window(QMainWindow):
         self.actions_of_keys = Actions(
             session, self.pair, self.stack, self.boards, self.rack, self.verdict, self.rooms, self.ribbon
         )
-        self._held = HeldKeys(self, self.pair, self.pair.state, self._hold)
+        self._place = KeyPlace(self, (self.pair, self.boards))
+        self._held = HeldKeys(self, self.pair, self.pair.state, self._hold, self._place)
         self._watch = FolderWatch(session, self)
         self._follows_screen = False
         #: Pictures whose lines have been shown by themselves.
@@ -146,6 +148,7 @@ class Window(QMainWindow):
             "undo": lambda _about: takes.undo(),
             "tell-light": lambda _about: self.boards.toggle("light"),
             "without-steps": lambda about: takes.leave_steps(int(about)),
+            "print": lambda _about: self.stack.sheet.print(),
             "log": self._judge_print,
             "accept": lambda about: now.accept_changed_master() if now.master and str(now.master.id) == about else None,
             "folder": lambda path: QDesktopServices.openUrl(QUrl.fromLocalFile(str(Path(path).parent))),
@@ -183,6 +186,7 @@ class Window(QMainWindow):
         stack, pair, boards = self.stack, self.pair, self.boards
         self.ribbon.chosen.connect(stack.go)
         self.ribbon.asked_to_skip.connect(self._skip)
+        stack.sheet.printed.connect(lambda: self.message.answered("print"))
         stack.went.connect(self._on_station)
         self.rack.folded.connect(self._lay_rack)
         pair.empty.pictures_wanted.connect(self.rack.open_dialog)
@@ -217,7 +221,16 @@ class Window(QMainWindow):
         for key in KEYS:
             shortcut = QShortcut(QKeySequence(key.key), self)
             shortcut.setContext(Qt.ShortcutContext.WindowShortcut)
-            shortcut.activated.connect(lambda k=key: self.actions_of_keys.act(k.action, k.argument))
+            shortcut.activated.connect(lambda k=key: self._on_key(k))
+
+    def _on_key(self, key: Key) -> None:
+        """A key acts where it is meant to; what is being typed is told first."""
+        if not self._place.allows(place_of(key)):
+            return
+        field = QApplication.focusWidget()
+        if key.action == "write" and is_field(field) and field is not None:
+            field.clearFocus()
+        self.actions_of_keys.act(key.action, key.argument)
 
     # ---- between the parts
 

@@ -110,7 +110,7 @@ class ScreenTray(Tray):
         column = self.column("Light on the print", 226, about=("screen", "match-light"))
         column.beside_title(link("standards…", self._show_standards, "Standards for light and room"))
         told = link("no meter?", lambda: self.board_wanted.emit("light"), "Tell the light without a meter")
-        told.setToolTip("With a sheet of paper beside the screen, or a camera (F8)")
+        told.setToolTip("With a sheet of paper beside the screen, or a camera (Ctrl+L)")
         column.beside_title(told)
         self._light = choice([(_UNTOLD, ""), *((word("light", key), key) for key, _lux in USUAL_LIGHT)])
         self._light.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)

@@ -5,12 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 import numpy as np
-from PyQt6.QtCore import QSignalBlocker
+from PyQt6.QtCore import QSignalBlocker, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout
 
 from rehearsal.core.picture.reduce import viewing_distance
 from rehearsal.core.sheet.atprinter import hand_steps
 from rehearsal.core.sheet.caution import Caution
+from rehearsal.core.sheet.cautions import print_question
 from rehearsal.core.sheet.putright import MENDS
 from rehearsal.core.sheet.sharpen import print_contrasts
 from rehearsal.core.sheet.ticket import Ticket
@@ -39,6 +40,8 @@ _STATIONS = {"go-judge": "judge", "go-tune": "tune", "go-paper": "paper", "go-pi
 class SheetTray(Tray):
     """Chain and route, settings as they really are, what needs a look, sharpening, the hand-over."""
 
+    #: A page is on its way, or will be: nothing is asked any more.
+    printed = pyqtSignal()
     follows = (
         "take", "picture", "judgement", "conditions", "facts", "arrival", "queues", "prints", "log", "test_sheets", "takes",
     )  # fmt: skip
@@ -104,7 +107,7 @@ class SheetTray(Tray):
         column.rows.addLayout(foot)
         column.end()
         self._crops_of: object = None
-        #: Key of the rendition a large sheet was asked about.
+        #: Key of the rendition that was asked about.
         self._asked_for = ""
 
     def _choose_scan(self) -> None:
@@ -266,17 +269,18 @@ class SheetTray(Tray):
             return
         if self._asks_first():
             return
+        self.printed.emit()
         if self.session.prints.order([take]):
             self.board_wanted.emit("prints")
 
     def _asks_first(self) -> bool:
-        """A large sheet that was never tested asks once: the second press prints it."""
-        rendition = self.session.now.rendition
-        untested = next((c for c in self.session.sheets.cautions if c.key == "untested"), None)
-        if untested is None or rendition is None or self._asked_for == rendition.key:
+        """Paper is used up: each print asks once, naming what would waste it; the second press prints it."""
+        rendition, request = self.session.now.rendition, self.session.printing.ticket_request()
+        if rendition is None or request is None or self._asked_for == rendition.key:
+            self._asked_for = ""
             return False
         self._asked_for = rendition.key
-        self.session.bus.say(f"{untested.text} Press Print again to print it all the same.")
+        self.session.bus.ask(print_question(request, self.session.sheets.cautions), "print")
         return True
 
     def write_to(self, path: Path) -> None:

@@ -325,7 +325,7 @@ WORDS: dict[str, dict[str, str]] = {
     },
     "action": {
         "log": "Say how it came out",
-        "tell-light": "Tell the light",
+        "tell-light": "Tell the light", "print": "Print",
         "undo": "Undo", "folder": "Open the folder", "accept": "Judge it again", "without-steps": "Without its steps",
     },
     "origin": {
