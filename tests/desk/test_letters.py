@@ -1,5 +1,7 @@
 """Where letters act: looking keys everywhere but in and after a field, letters for rooms and boards at the pictures alone."""
 
+import threading
+
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
@@ -9,6 +11,7 @@ from tests.desk.conftest import press, wait_until_settled
 from rehearsal.desk.frame.keys import KEYS, place_of
 from rehearsal.desk.frame.window import Window
 from rehearsal.desk.parts.numberfield import NumberField
+from rehearsal.session.jobs import Job
 
 
 def _field(window: Window) -> NumberField:
@@ -88,4 +91,27 @@ def test_ctrl_return_acts_from_a_field_with_what_was_typed(window: Window, monke
     QTest.keyClicks(edit, "111")
     QTest.keyClick(edit, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
     assert called == [111.0] and window.stack.current_key == "sheet"
+    wait_until_settled(window)
+
+
+@pytest.mark.own_window
+def test_a_stations_own_work_comes_before_what_another_one_began(window: Window) -> None:
+    jobs, line, go = window.session.jobs, window.message, threading.Event()
+    window.stack.go_to("judge")
+    paper, judge, write = Job("lost", "x"), Job("judge", "x"), Job("write", "x")
+    for job in (paper, judge, write):
+        jobs.run(job, lambda _p: go.wait(20), lambda _r: None, alone=False)
+    jobs.progressed.emit((judge, 0.3, "its own"))
+    jobs.progressed.emit((write, 0.7, "of another station"))
+    assert line._doing.toolTip() == "its own"
+    press(window, Qt.Key.Key_Escape)
+    assert judge not in jobs.running and write in jobs.running and paper in jobs.running, "Esc stops the own work first"
+    jobs.progressed.emit((write, 0.7, "of another station"))
+    assert line._doing.toolTip() == "of another station", "while it has none, what is under way is shown"
+    window.stack.go_to("tune")
+    assert paper not in jobs.running and write in jobs.running, (
+        "what was only for the eye at Paper stands in nobody's way"
+    )
+    jobs.stop(write)
+    go.set()
     wait_until_settled(window)

@@ -132,7 +132,8 @@ def test_pointed_at_in_the_picture_and_pulled(window: Window, take: Callable[[],
     at = QPoint(round(seen.x() + seen.width() * 0.31), round(seen.y() + seen.height() * 0.5))
     QTest.mouseClick(window.pair, Qt.MouseButton.LeftButton, pos=at)
     wait_until_settled(window)
-    (pull,) = take().recipe.total.pulled
+    pull = tray.pulls.disc.pull
+    assert pull is not None and take().recipe.total.pulled == (), "pointed at it is no change yet"
     assert "orange" in pull.name and not pull.acts and not window.pair.state.picking
     before = pixels(window.pair).astype(int)
     two = ends(pull)[1]
@@ -145,18 +146,16 @@ def test_pointed_at_in_the_picture_and_pulled(window: Window, take: Callable[[],
     blue = change[round(right.y() + right.height() * 0.5), round(right.x() + right.width() * 0.13)]
     assert cloth > 8 and blue == 0, "outside its window the picture does not move at all"
     window.actions_of_keys.act("undo")
-    assert not take().recipe.total.pulled[0].acts
-    tray.pulls._drop_pull.click()
     assert take().recipe.total.pulled == ()
     wait_until_settled(window)
     _choose_area(tray)
     wait_until_settled(window)
-    (step,) = take().recipe.steps
-    assert step.origin == AREA and len(step.values.pulled) == 1, "taken from an area it is a step of its own"
-    two = ends(step.values.pulled[0])[1]
+    assert take().recipe.steps == () and tray.pulls.disc.pull is not None
+    two = ends(tray.pulls.disc.pull)[1]
     _pull(tray.pulls.disc, tray.pulls.disc.place(two + np.array([0, -12, -12])))
     (step,) = take().recipe.steps
-    assert step.origin == AREA and step.values.pulled[0].acts and tray.ledger.rows[0].step == step
+    assert step.origin == AREA and len(step.values.pulled) == 1, "taken from an area it is a step of its own"
+    assert step.values.pulled[0].acts and tray.ledger.rows[0].step == step
     tray.pulls._point.click()
     sky = QPoint(round(seen.x() + seen.width() * 0.9), round(seen.y() + seen.height() * 0.4))
     QTest.mouseClick(window.pair, Qt.MouseButton.LeftButton, pos=sky)

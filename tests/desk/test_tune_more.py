@@ -1,6 +1,7 @@
 """Tune: bars of three ends, the ladder of strength, the bracket, the locus, the other school; habits, takes and states by hand."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -104,10 +105,38 @@ def test_figures_follow_what_moves_and_are_exact_at_rest(window: Window, take: C
     # a colour that is pulled moves them too
     tray.pulls._add_pull(np.array([45.0, 50.0, 40.0]))
     wait_until_settled(window)
-    tray.pulls.disc.moving.emit(tray.pulls._all_pulled()[0])
+    tray.pulls.disc.moving.emit(replace(tray.pulls._all_pulled()[0], stronger=0.03))
     assert "≈" in tray.near.bars.accessibleDescription()
     window.session.roads.end_preview()
     wait_until_settled(window)
+
+
+def test_a_colour_pointed_at_but_not_moved_is_no_change_and_no_state(window: Window, take: Callable[[], Take]) -> None:
+    window.stack.go_to("tune")
+    tray, session = window.stack.trays[4], window.session
+    assert isinstance(tray, TuneTray)
+    pulls = tray.pulls
+    before, states = take(), list(session.book.all(Take))
+    pulls._add_pull(np.array([45.0, 50.0, 40.0]))
+    assert pulls.disc.pull is not None and pulls._of.count() == 1 and not pulls._drop_pull.isHidden()
+    pulls._set_width(150.0)
+    pulls._add_pull(np.array([60.0, -30.0, 30.0]))  # pointed at another one instead
+    assert pulls._of.count() == 1 and take() == before and session.book.all(Take) == states
+    pulls.disc.set_to.emit(pulls.disc.pull)
+    assert take() == before, "set down where it was"
+    pulls._drop_pull.click()
+    assert pulls.disc.pull is None and take() == before
+    pulls._add_pull(np.array([45.0, 50.0, 40.0]))
+    moved = replace(pulls.disc.pull, stronger=0.03)
+    pulls.disc.set_to.emit(moved)
+    assert [p for _s, p in take().recipe.pulls] == [moved] and pulls._of.count() == 1 and pulls.disc.pull == moved
+    session.takes.undo()
+    assert take().recipe == before.recipe
+    pulls._add_pull(np.array([45.0, 50.0, 40.0]))
+    other = next(t for t in session.book.all(Take) if t.id != before.id)
+    session.takes.open(other)
+    wait_until_settled(window)
+    assert pulls._pointed is None and pulls._of.count() == len(take().recipe.pulls)
 
 
 # ---- strength, contrast, the white

@@ -74,6 +74,8 @@ class Jobs:
         self.progressed: Signal[tuple[Job, float, str]] = Signal()
         self.ended: Signal[Job] = Signal()
         self.failed: Signal[tuple[Job, BaseException]] = Signal()
+        #: Tells of work a person has stopped, after it has ended.
+        self.stopped: Signal[Job] = Signal()
         self._pool = ThreadPoolExecutor(max(2, cores()), thread_name_prefix="job", initializer=give_way)
         self._quick = ThreadPoolExecutor(1, thread_name_prefix="quick")
         self._patient = ThreadPoolExecutor(2, thread_name_prefix="patient", initializer=give_way)
@@ -156,6 +158,12 @@ class Jobs:
         for job in [j for j in self._current if which in (j, j.kind)]:
             self._current.pop(job).stop.set()
             self.ended.emit(job)
+
+    def stop_by_hand(self, job: Job) -> None:
+        """A person stops a job: only then is it called stopped."""
+        if job in self._current:
+            self.stop(job)
+            self.stopped.emit(job)
 
     @property
     def running(self) -> list[Job]:

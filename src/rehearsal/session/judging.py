@@ -46,10 +46,18 @@ class Judging:
         now.early.connect(self._ask_first_early)
         bus.changed.connect(self._follow)
         jobs.ended.connect(self._on_end)
+        #: True while what is not judged is so because a person has stopped it.
+        self.was_stopped = False
+        jobs.stopped.connect(self._on_stopped)
 
     def _on_end(self, job: Job) -> None:
         """Also when it was stopped: nobody goes on saying that it is coming."""
         if job.kind == "judge":
+            self._bus.tell("first")
+
+    def _on_stopped(self, job: Job) -> None:
+        if job.kind == "judge":
+            self.was_stopped = True
             self._bus.tell("first")
 
     def _follow(self, change: Change) -> None:
@@ -158,6 +166,7 @@ class Judging:
         """
         opened, by = self._now.opened, self._by()
         self._later.stop()
+        self.was_stopped = False
         if opened is None or by is None:
             self._forget()
             if not self._jobs.is_running("load"):  # the picture comes first, then its judgement, then the other papers

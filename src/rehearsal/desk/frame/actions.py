@@ -12,6 +12,7 @@ from rehearsal.desk.frame.pages import lesson_html, sizes_html
 from rehearsal.desk.frame.rack import Rack
 from rehearsal.desk.frame.ribbon import Ribbon
 from rehearsal.desk.frame.rooms import Rooms
+from rehearsal.desk.frame.stations import AT_WORK
 from rehearsal.desk.frame.trays import TrayStack
 from rehearsal.desk.frame.verdict import Verdict
 from rehearsal.desk.pair.geometry import Zoom
@@ -171,7 +172,9 @@ class Actions:
         elif session.roads.unmanaged:
             self._unmanaged()
         elif session.jobs.running:
-            for job in session.jobs.running:
-                session.jobs.stop(job)
+            running = session.jobs.running
+            own = [job for job in running if AT_WORK.get(job.kind) == self._stack.current_key]
+            for job in own or running:
+                session.jobs.stop_by_hand(job)
         else:
             state.set_zoom(Zoom())

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QSizePolicy, QWidget
 
 from rehearsal.core.values.words import word
 from rehearsal.desk import theme
+from rehearsal.desk.frame.stations import AT_WORK
 from rehearsal.desk.parts.widgets import Words, link, quiet, show_page
 from rehearsal.session.bus import Said
 from rehearsal.session.jobs import Job
@@ -74,6 +75,7 @@ class MessageLine(QWidget):
         self._timer.setInterval(_STAYS_MS)
         self._timer.timeout.connect(self._over)
         self._job: Job | None = None
+        self._station = ""
         session.jobs.progressed.connect(self._on_progress)
         session.jobs.ended.connect(self._on_end)
         session.bus.said.connect(self.say)
@@ -191,7 +193,18 @@ class MessageLine(QWidget):
         for part in (self._doing, self._bar, self._stop):
             part.setVisible(on)
 
+    def set_station(self, station: str) -> None:
+        """Another station is open: its own work is shown before what another one began."""
+        self._station = station
+
+    def _is_behind(self, job: Job) -> bool:
+        """True for another station's work while the open one has work of its own under way."""
+        own = any(AT_WORK.get(j.kind) == self._station for j in self._session.jobs.running)
+        return own and AT_WORK.get(job.kind) != self._station
+
     def _on_progress(self, step: tuple[Job, float, str]) -> None:
+        if self._is_behind(step[0]):
+            return
         self._job, share, text = step
         self._bar.setValue(round(share * 100))
         self._bar.setAccessibleName(f"Progress: {text}")
@@ -205,4 +218,4 @@ class MessageLine(QWidget):
 
     def _stop_work(self) -> None:
         if self._job is not None:
-            self._session.jobs.stop(self._job)
+            self._session.jobs.stop_by_hand(self._job)

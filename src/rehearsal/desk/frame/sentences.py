@@ -89,7 +89,9 @@ def _while_judging(session: Session, old: Judgement, said: str) -> str:
     if rendition is None or condition is None:
         return "Judging…"
     if not session.judging.is_coming:
-        return "Not judged since the last change: judging was stopped. Any change begins it again."
+        if session.judging.was_stopped:
+            return "Not judged since the last change: judging was stopped. Any change begins it again."
+        return "Not judged since the last change: Ctrl+J judges it."
     if (rendition.destination, rendition.rendering) == (old.rendition.destination, old.rendition.rendering):
         return f"Judging again. Before the last change: {said}"
     first = session.judging.first

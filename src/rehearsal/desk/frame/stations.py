@@ -192,6 +192,8 @@ AT_WORK = {
     "scout": "paper", "facts": "paper", "add": "paper",
     "library": "paper", "compare": "paper",
 }  # fmt: skip
+#: Work that is only for the eye at one station: elsewhere it stands in the way of that station's own.
+LOOKED_AT = {"lost": "paper", "printed": "paper", "scout": "paper", "compare": "paper"}
 AT = {station.key: i for i, station in enumerate(STATIONS)}
 
 

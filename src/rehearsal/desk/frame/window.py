@@ -30,7 +30,7 @@ from rehearsal.desk.frame.message import MessageLine
 from rehearsal.desk.frame.rack import Rack
 from rehearsal.desk.frame.ribbon import Ribbon
 from rehearsal.desk.frame.rooms import Rooms
-from rehearsal.desk.frame.stations import AT, AT_WORK, FOLLOWS, STATIONS, station_states
+from rehearsal.desk.frame.stations import AT, AT_WORK, FOLLOWS, LOOKED_AT, STATIONS, station_states
 from rehearsal.desk.frame.trays import TrayStack
 from rehearsal.desk.frame.verdict import Verdict
 from rehearsal.desk.frame.where import KeyPlace, is_field
@@ -239,6 +239,10 @@ class Window(QMainWindow):
         self.ribbon.set_current(station)
         self.message.forget(_LINES)
         self.verdict.set_station(STATIONS[station].key)
+        self.message.set_station(STATIONS[station].key)
+        for kind, of in LOOKED_AT.items():
+            if of != STATIONS[station].key:  # it is asked for again where it is seen; what is known of it stays
+                self.session.jobs.stop(kind)
         if STATIONS[station].key != "paper":
             self.session.now.look_at(None)
             takes = self.session.roads.rival_take is not None and STATIONS[station].key == "tune"

@@ -48,7 +48,7 @@ class PulledColumn:
             "Ring: the picture. Dot: the print; it stops at the paper's edge, with Shift it is pushed past it."
         )
         self.disc.moving.connect(lambda pull: tuning.preview(self._pulled(pull)))
-        self.disc.set_to.connect(lambda pull: tuning.keep(self._pulled(pull)))
+        self.disc.set_to.connect(self._set_to)
         row, side = QHBoxLayout(), QVBoxLayout()
         row.addWidget(self.disc, 1)
         row.addLayout(side)
@@ -58,7 +58,7 @@ class PulledColumn:
         self._of.setIconSize(QSize(theme.px(2 * _SWATCH), theme.px(_SWATCH)))
         self._of.activated.connect(self._choose_pull)
         self._point = button("Point at a colour", self._pick, "Then press a place in the picture")
-        self._drop_pull = button("Let it go", lambda: tuning.keep(self._pulled(None)), "Pull this colour no more")
+        self._drop_pull = button("Let it go", lambda: self._set_to(None), "Pull this colour no more")
         self._from_area = choice([("from an area…", None)])
         self._from_area.setAccessibleName("Pull the colour of an area")
         self._from_area.activated.connect(lambda _i: self._pull_area())
@@ -73,6 +73,8 @@ class PulledColumn:
         self.width_rail.setFixedWidth(theme.px(_SIDE))
         side.addWidget(self.width_rail)
         self._chosen_pull = 0
+        #: A colour that is pointed at, where it comes from, and in which take; nothing of the take until it is moved.
+        self._pointed: tuple[Pull, str, int] | None = None
         self._areas: list[tuple[str, tuple[float, float]]] | None = None
         self._body: Body | None = None
         self._body_of = ""
@@ -81,12 +83,29 @@ class PulledColumn:
     # ---- colours pulled
 
     def _all_pulled(self) -> tuple[Pull, ...]:
-        return tuple(pull for _step, pull in self._tuning.recipe().pulls)
+        kept = tuple(pull for _step, pull in self._tuning.recipe().pulls)
+        return kept if self._pointed is None else (*kept, self._pointed[0])
 
     def _pulled(self, pull: Pull | None) -> Recipe:
         """The recipe with the chosen colour pulled otherwise, or no more."""
         recipe, at = self._tuning.recipe(), self._chosen_pull
-        return recipe.with_pull(at, pull) if at < len(recipe.pulls) else recipe
+        if at < len(recipe.pulls):
+            return recipe.with_pull(at, pull)
+        if self._pointed is None or pull is None or not pull.acts:
+            return recipe
+        return recipe.pulling(pull, self._pointed[1])
+
+    def _set_to(self, pull: Pull | None) -> None:
+        """A colour is moved, or let go; one that was only pointed at becomes part of the take with its first move."""
+        before = self._tuning.recipe()
+        made = self._pulled(pull)
+        if self._chosen_pull >= len(before.pulls) and (pull is None or pull.acts):
+            self._pointed = None
+            self._chosen_pull = next((i for i, (_step, p) in enumerate(made.pulls) if p is pull), 0)
+        if made == before:
+            self.refresh()
+        else:
+            self._tuning.keep(made)
 
     def _choose_pull(self, at: int) -> None:
         self._chosen_pull = at
@@ -115,9 +134,10 @@ class PulledColumn:
         if made.chroma < _COLOURFUL:
             self.session.bus.say("That is a grey: there is no colour to pull.")
             return
-        recipe = self._tuning.recipe().pulling(made, origin)
-        self._chosen_pull = next(i for i, (_step, pull) in enumerate(recipe.pulls) if pull is made)
-        self._tuning.keep(recipe)
+        take = self.session.now.take
+        self._pointed = made, origin, 0 if take is None else take.id
+        self._chosen_pull = len(self._tuning.recipe().pulls)
+        self.refresh()
 
     def _pull_area(self) -> None:
         place, opened = self._from_area.currentData(), self.session.now.opened
@@ -134,10 +154,17 @@ class PulledColumn:
                 pulled[self._chosen_pull], lightness_width=usual.lightness_width * share,
                 chroma_width=usual.chroma_width * share, hue_width=usual.hue_width * share,
             )  # fmt: skip
-            self._tuning.keep(self._pulled(wide))
+            if self._pointed is not None and self._chosen_pull == len(pulled) - 1 and not wide.acts:
+                self._pointed = wide, *self._pointed[1:]
+                self.refresh()
+            else:
+                self._tuning.keep(self._pulled(wide))
 
     def refresh(self) -> None:
         """Follow the session."""
+        take = self.session.now.take
+        if self._pointed is not None and (take is None or take.id != self._pointed[2]):
+            self._pointed = None
         pulled, ladder = self._all_pulled(), self.session.nearness.ladder
         self._chosen_pull = min(self._chosen_pull, max(len(pulled) - 1, 0))
         chosen = pulled[self._chosen_pull] if pulled else None
