@@ -185,6 +185,7 @@ def test_the_logbook_keeps_what_was_written_not_what_the_take_has_become(desk: D
     s.printing.write(tmp_path / "print.tif")
     desk.settle()
     printed = s.now.rendition
+    s.handed.say_printed()
     s.takes.change_recipe(by_hand(contrast=40))
     entry = keep_verdict(s, 1.0, 0.0, 0.0, "usable", "")
     assert entry is not None and entry.rendition == printed and entry.rendition.recipe.total["contrast"] == 6

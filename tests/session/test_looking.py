@@ -243,7 +243,7 @@ def test_the_log_waits_until_a_print_is_dry(desk: Desk) -> None:
     assert condition is not None and rendition is not None and condition.dry_hours == 24
     held = s.verdicts.held
     assert held is not None and held.printed == "" and s.verdicts.wet_until(held, now) == "", "nothing was written"
-    s.takes.change("write", written=Written("/prints/a.tif", rendition, "2026-11-27T14:00"))
+    s.takes.change("write", written=Written("/prints/a.tif", rendition, "2026-11-27T14:00", "2026-11-27T14:00"))
     held = s.verdicts.held
     assert held is not None and s.verdicts.wet_until(held, now) == "tomorrow, 14:00"
     s.shelf.change(condition.touched(dry_hours=1.0))

@@ -27,7 +27,7 @@ def _written(desk: Desk, when: str = "2026-11-27T14:00") -> Take:
     rendition = s.now.rendition
     assert rendition is not None and s.now.paper is not None
     s.book.keep_profile(s.now.paper.digest, s.now.paper.data)
-    s.takes.change("write", written=Written("/prints/a.tif", rendition, when))
+    s.takes.change("write", written=Written("/prints/a.tif", rendition, when, when))
     return desk.take
 
 

@@ -15,7 +15,7 @@ from rehearsal.session.bus import Bus
 from rehearsal.session.now import Now
 from rehearsal.session.queues import Queues
 from rehearsal.session.takes import Takes
-from rehearsal.workbook.values import LogEntry, PrintJob, Take
+from rehearsal.workbook.values import LogEntry, Master, PrintJob, Take
 
 _OTHER_NOW = "It was tuned by an earlier arithmetic: the same numbers give another print now. Look at it at Tune first."
 _NONE_YET = "Nothing has been printed on this paper yet, so there is no last time."
@@ -76,6 +76,10 @@ class LastTime:
             for j in self._book.all(PrintJob)
             if j.condition == condition and j.printed
         ]
+        for take in self._book.all(Take):
+            written, master = take.written, self._book.get(Master, take.master)
+            if take.condition == condition and written is not None and master is not None and written.print_when:
+                made.append(LastPrint(written.print_when, master.name, written.rendition, take.view))
         return sorted(made, key=lambda p: p.when)[-1] if made else None
 
     def _make_like(self, take: Take, here: Rendition, last: LastPrint) -> str:

@@ -71,7 +71,7 @@ class Printing:
             judged=None if judged is None else judged.rendition,
             cut=None if judged is None or judged.rendition.look != rendition.look else judged.cut,
             fixed="" if paper is None else switch_is_fixed(rendition.rendering.intent, paper),
-            file=take.file,
+            file=take.file if take.written is not None and _is_of(take.written.rendition, rendition) else "",
             file_state=self._now.file_state,
             profile_missing=paper is None,
             **self._about(take, condition, master.name),
@@ -126,6 +126,7 @@ class Printing:
         mine = {c.id for c in self._book.all(PrintCondition) if c.printer == condition.printer}
         days = [e.when for e in self._book.all(LogEntry) if e.condition in mine]
         days += [j.printed for j in self._book.all(PrintJob) if j.condition in mine and j.printed]
+        days += [t.written.print_when for t in self._book.all(Take) if t.condition in mine and t.written is not None]
         found = [day for text in days if (day := _day(text)) is not None]
         return None if not found else max(0, (date.today() - max(found)).days)
 
@@ -136,6 +137,7 @@ class Printing:
             any(t.take in same for t in self._book.all(TestSheet))
             or any(j.take in same and j.state == "done" for j in self._book.all(PrintJob))
             or any((e.condition, e.picture) == (take.condition, picture) for e in self._book.all(LogEntry))
+            or any(t.id in same and t.written is not None and t.written.print_when for t in self._book.all(Take))
         )
 
     @property
@@ -257,6 +259,11 @@ def _day(text: str) -> date | None:
         return datetime.fromisoformat(text).date()
     except ValueError:
         return None
+
+
+def _is_of(written: Rendition, rendition: Rendition) -> bool:
+    """A file written earlier is not this one's."""
+    return written == as_made_now(rendition)
 
 
 def as_made_now(rendition: Rendition) -> Rendition:

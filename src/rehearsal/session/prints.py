@@ -218,7 +218,11 @@ class Prints:
         self._note(job)
         take, condition = self._book.get(Take, job.take), self._shelf.get(job.condition)
         if take is not None:
-            made = replace(take, written=Written("", job.rendition, job.printed), ticked=())
+            file = (
+                take.written is not None and take.written.file
+            )  # what was written stays known beside what was printed
+            written = take.written if file else Written("", job.rendition, job.printed)
+            made = replace(take, written=written, ticked=())
             self._book.note(made)
             if self._now.take is not None and self._now.take.id == take.id:
                 self._now.become(made)

@@ -9,6 +9,7 @@ from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.costs import Costs
 from rehearsal.session.habits import Habits
+from rehearsal.session.handed import HandedOver
 from rehearsal.session.history import History
 from rehearsal.session.home import Home
 from rehearsal.session.incoming import Incoming
@@ -83,6 +84,7 @@ class Session:
             self.book, self.bus, self.jobs, home, self.shelf, self.screen, self.now, self.takes, self.printing, self.testing,
             self.queues,
         )  # fmt: skip
+        self.handed = HandedOver(self.book, self.bus, self.now, self.takes)
         self.last_time = LastTime(self.book, self.bus, self.now, self.takes, self.queues)
         self.logbook = Logbook(self.book, self.bus, self.shelf, self.screen, self.now, self.takes)
         self.verdicts = Verdicts(self.book, self.bus, self.jobs, home, self.shelf, self.screen, self.now, self.roads)

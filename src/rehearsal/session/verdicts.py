@@ -129,11 +129,10 @@ class Verdicts:
         known = {(h.take, h.rendition, h.printed) for h in found}
         for take in self._book.all(Take):
             written, master = take.written, self._book.get(Master, take.master)
-            if written is None or master is None or (take.id, written.rendition, written.when) in known:
+            when = "" if written is None else written.print_when
+            if written is None or master is None or not when or (take.id, written.rendition, when) in known:
                 continue
-            found.append(
-                HeldPrint(take.id, take.condition, master.name, written.rendition, written.when, 0, written.file)
-            )
+            found.append(HeldPrint(take.id, take.condition, master.name, written.rendition, when, 0, written.file))
         return sorted(found, key=lambda h: h.printed)
 
     def waiting(self, now: datetime) -> list[HeldPrint]:

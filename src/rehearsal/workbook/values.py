@@ -53,11 +53,22 @@ class Marks:
 
 @dataclass(frozen=True)
 class Written:
-    """A print file that was written, what went into it, and when (ISO 8601, local time; empty for those kept without)."""
+    """A print file that was written, what went into it, and when (ISO 8601, local time; empty for those kept without).
+
+    Attributes:
+        file: empty for a page that a queue printed.
+        printed: when a person said that the file was printed; a file alone is no print.
+    """
 
     file: str
     rendition: Rendition
     when: str = ""
+    printed: str = ""
+
+    @property
+    def print_when(self) -> str:
+        """When it came out of a printer, as far as anybody has said; empty for a file nobody has printed."""
+        return self.printed or ("" if self.file else self.when)
 
 
 @dataclass(frozen=True)

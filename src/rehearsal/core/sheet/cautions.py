@@ -251,7 +251,7 @@ def _field_cautions(condition: PrintCondition) -> list[Caution]:
         notes.append(
             Caution(
                 "untold",
-                f"Nobody has told {in_row([word('field', f) for f in empty])}: fill it in on the paper's card (F7).",
+                f"Nobody has told {in_row([word('field', f) for f in empty])}: fill it in on the paper's card.",
                 "open-card",
             )
         )

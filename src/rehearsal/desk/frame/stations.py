@@ -11,7 +11,7 @@ from datetime import datetime
 
 from rehearsal.core.proof.saying import short_loss
 from rehearsal.core.sheet.cautions import cautions
-from rehearsal.core.values.words import about_stops, counted, date_words
+from rehearsal.core.values.words import about_stops, counted, date_words, moment_words, word
 from rehearsal.desk.frame.ribbon import StationState
 from rehearsal.desk.pair.view import PairView
 from rehearsal.desk.trays.base import Tray
@@ -140,9 +140,22 @@ def _sheet(session: Session) -> StationState:
         return StationState("look", f"{counted(len(notes), 'thing')} to look at", f"{len(notes)} to look at")
     if session.printing.is_on_the_way:
         return StationState("half", "on its way")
-    if request.rendition.hand_over.queue:
+    last = session.handed.last
+    printed = last is not None and last.state == "printed" and session.handed.is_of_now(last)
+    if request.rendition.hand_over.queue and not printed:
         return StationState("half", "ready to print")
-    return StationState("full", "file written") if request.file else StationState("half", "ready to write")
+    return _handed_over(session)
+
+
+def _handed_over(session: Session) -> StationState:
+    """Said of the take as it is now: what was handed over of another state is named as that."""
+    last = session.handed.last
+    if last is None:
+        return StationState("half", "ready to write")
+    if session.handed.is_of_now(last):
+        return StationState("full", word("handed", last.state))
+    holds = "the file holds" if last.state == "written" else f"{word('handed', last.state)} is"
+    return StationState("half", f"{holds} the take of {moment_words(last.when)}", f"{last.state} before")
 
 
 def _log(session: Session) -> StationState:

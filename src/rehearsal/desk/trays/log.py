@@ -5,16 +5,18 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
 from rehearsal.core.screen.lessons import reason_words
-from rehearsal.core.values.words import all_words, counted, date_words, stops_words, word
+from rehearsal.core.values.words import all_words, counted, date_words, moment_words, stops_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.flow import flow
 from rehearsal.desk.parts.focus import dress
 from rehearsal.desk.parts.images import rgb_image
 from rehearsal.desk.parts.learntbars import LearntBar, LearntBars
 from rehearsal.desk.parts.timeline import Timeline, TimePoint
+from rehearsal.desk.parts.toldlist import Told, ToldList
 from rehearsal.desk.parts.widgets import button, choice, quiet, show_choice, table
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.logprint import CostColumn, PrintColumn
+from rehearsal.session.session import Session
 from rehearsal.tasks.logfiles import HEADS, row_of, sentence_of
 from rehearsal.workbook.learning import missing_of, same_light, teaches
 from rehearsal.workbook.values import LogEntry
@@ -23,10 +25,14 @@ _STEP = 1 / 6
 _SHOWN = (0, 1, 2, 3, 4, 8, 9, 10, 11, 12)
 
 
+#: So many hand-overs are listed.
+_HANDED = 12
+
+
 class LogTray(Tray):
     """Prints along the days or as a table, what was learnt, the chosen print, cost and stock."""
 
-    follows = ("take", "log", "screen", "past", "past_look", "littles", "conditions", "looked", "prints")
+    follows = ("take", "log", "screen", "past", "past_look", "littles", "conditions", "looked", "prints", "takes")
 
     def build(self) -> None:
         """Columns in the order of use."""
@@ -35,6 +41,10 @@ class LogTray(Tray):
         print_ = self.column("This print", 280, about=("change-log", "remove-log", "log"))
         self.print_ = PrintColumn(self.session, print_)
         self.print_.board_wanted.connect(self.board_wanted)
+        handed = self.column("Handed over", 250, about=("write", "say-printed"))
+        self.handed = ToldList("Handed over", legend=False)
+        handed.add(self.handed)
+        handed.end()
         cost = self.column("Cost and stock", 232, about=("change-condition",))
         self.cost = CostColumn(self.session, cost)
 
@@ -111,7 +121,7 @@ class LogTray(Tray):
 
     def set_room(self, room: theme.Room) -> None:
         """Painted parts follow the room."""
-        dress(room, (self.timeline, self.bars))
+        dress(room, (self.timeline, self.bars, self.handed))
 
     def refresh(self) -> None:
         """Follow the session."""
@@ -119,6 +129,7 @@ class LogTray(Tray):
         self._show_prints()
         self._show_learnt()
         self.print_.refresh()
+        self.handed.show_rows(handed_rows(self.session))
         self.cost.refresh()
 
     def _ask_littles(self) -> None:
@@ -152,6 +163,17 @@ class LogTray(Tray):
         if reason is not None and reason.set_to > 0:
             self.set_screen.setText(f"Set the screen to {reason.set_to:.0f} cd/m²…")
         self.give.setVisible(session.logbook.lesson is not None)
+
+
+def handed_rows(session: Session) -> list[Told]:
+    """What was handed over, the newest first, in its three states; the one the log asks about is marked."""
+    held, rings = session.verdicts.held, {"printed": "told", "sent": "read", "written": "empty"}
+    rows = []
+    for one in reversed(session.handed.all[-_HANDED:]):
+        asked = held is not None and bool(held.printed) and (held.take, held.printed) == (one.take, one.when)
+        words = f"{one.picture} on {one.paper}: {word('handed', one.state)}{'; asked about' if asked else ''}"
+        rows.append(Told(moment_words(one.when), words, rings[one.state]))
+    return rows
 
 
 def learnt_rows(tray: LogTray) -> list[LearntBar]:

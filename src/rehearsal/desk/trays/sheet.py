@@ -16,7 +16,7 @@ from rehearsal.core.sheet.putright import MENDS
 from rehearsal.core.sheet.sharpen import print_contrasts
 from rehearsal.core.sheet.ticket import Ticket
 from rehearsal.core.values.condition import PrintCondition
-from rehearsal.core.values.words import counted
+from rehearsal.core.values.words import capital, counted, moment_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.bars import Bar, Bars
 from rehearsal.desk.parts.cautionlist import CautionList
@@ -28,6 +28,7 @@ from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.sheetdriver import DriverColumn
 from rehearsal.desk.trays.sheetroute import RouteColumn
 from rehearsal.desk.words import as_printed
+from rehearsal.session.session import Session
 from rehearsal.session.takes import spread_of
 from rehearsal.workbook.values import Take
 
@@ -59,7 +60,7 @@ class SheetTray(Tray):
         self.mend_all = button("Put all of it right", self._mend_all, "As one change, which can be undone")
         look.add(self.mend_all)
         self._build_sharpening()
-        do = self.column("Hand over", 170, about=("write",))
+        do = self.column("Hand over", 170, about=("write", "say-printed"))
         self.go = button("Write the file…", self.write)
         self.go.setProperty("advice", True)
         do.add(self.go)
@@ -73,6 +74,14 @@ class SheetTray(Tray):
         do.add(self._save)
         self._done = quiet(wrap=True)
         do.add(self._done)
+        self.anew = button("Write it anew", self._write_anew, "The same file, with the take as it is now")
+        self.was_printed = button(
+            "It is printed",
+            self.session.handed.say_printed,
+            "Somebody has printed the file: it dries, and the log asks how it came out",
+        )
+        do.add(self.anew)
+        do.add(self.was_printed)
         do.end()
 
     def on_stand(self, upright: bool) -> None:
@@ -186,7 +195,10 @@ class SheetTray(Tray):
         if mine:
             self._done.setText(f"{counted(len(mine), 'print')} on the way.")
         else:
-            self._done.setText(f"Written: {Path(take.file).name}" if take.file else "")
+            self._done.setText(handed_words(self.session))
+        file = self.session.handed.last_file
+        self.anew.setVisible(file is not None and not self.session.handed.is_of_now(file) and not queue)
+        self.was_printed.setVisible(file is not None and file.state == "written")
 
     def _show_sharpening(self, take: Take, condition: PrintCondition) -> None:
         """How much, and what of fine detail the print will show; of a paper whose surface nobody has told, nothing is known."""
@@ -258,6 +270,11 @@ class SheetTray(Tray):
         if path:
             self.write_to(Path(path))
 
+    def _write_anew(self) -> None:
+        file = self.session.handed.last_file
+        if file is not None:
+            self.write_to(Path(file.file))
+
     def print(self) -> None:
         """Send the open take to its queue; what cannot be right is named and not sent."""
         take = self.session.now.take
@@ -298,6 +315,19 @@ class SheetTray(Tray):
 
 #: With these a page cannot be made or sent at all.
 _CANNOT = ("profile-missing", "no-size", "unknown-media", "unknown-feed", "queue-size", "over-edge", "left-out", "page")
+
+
+def handed_words(session: Session) -> str:
+    """What was handed over of the open take last, and whether that is still what it is now."""
+    last = session.handed.last
+    if last is None:
+        return ""
+    when = moment_words(last.when)
+    if not session.handed.is_of_now(last):
+        holds = f"The file {Path(last.file).name} holds" if last.file else "What was printed is"
+        return f"{holds} the take of {when or 'an earlier state'}, not as it is now."
+    at = f" {when}" if when else ""
+    return f"{capital(word('handed', last.state))}{at}{f': {Path(last.file).name}' if last.file else ''}"
 
 
 def _contrast_bar(f: float, before: float, after: float, known: bool) -> Bar:

@@ -6,7 +6,7 @@ Another language is one more file beside ``en.py`` with the same groups and keys
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, datetime
 
 from rehearsal.core.values.adjustments import Values, declared
 from rehearsal.core.values.pull import Pull
@@ -121,6 +121,16 @@ def date_words(iso: str, today: date | None = None) -> str:
         return iso
     short = f"{when.day} {word('month', str(when.month))}"
     return short if when.year == (today or date.today()).year else f"{short} {when.year}"
+
+
+def moment_words(iso: str, now: datetime | None = None) -> str:
+    """A moment as people write it: of today its time, else its day; a text that is no moment is its own word."""
+    try:
+        when = datetime.fromisoformat(iso)
+    except ValueError:
+        return iso
+    today = (now or datetime.now()).date()
+    return f"{when:%H:%M}" if when.date() == today and len(iso) > 10 else date_words(when.date().isoformat(), today)
 
 
 def counted(count: int, one: str, many: str = "") -> str:

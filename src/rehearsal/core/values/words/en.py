@@ -192,6 +192,7 @@ WORDS: dict[str, dict[str, str]] = {
     "file_route": {
         "print": "a file: printer-ready pixels", "page": "a file: the whole page", "space": "a file: working-space pixels",
     },
+    "handed": {"written": "file written", "sent": "sent", "printed": "printed"},
     "print_state": {
         "waiting": "waits for its turn", "making": "is being made", "sent": "at the printer", "held": "held", "stopped": "stopped",
         "failed": "not printed", "done": "printed",
@@ -286,7 +287,7 @@ WORDS: dict[str, dict[str, str]] = {
         "lift": "lightness kept with the picture", "history": "an earlier state", "without-steps": "its steps left behind",
         "name-take": "the name of a take",
         "learnt": "what was learnt", "light": "lightness for the light", "as-last": "as last time",
-        "write": "a print file noted", "forget-print": "a page taken off the list",
+        "write": "a print file noted", "say-printed": "that a file was printed", "forget-print": "a page taken off the list",
         "place": "the place on the sheet", "border": "the border", "mat": "the mat", "caption": "what is written on the sheet",
         "several": "several on the sheet", "mend": "put right", "tick": "ticked off", "queue-word": "what the queue calls it",
         "true-place": "where the printer puts it", "surface": "the surface measured", "recrop": "cropped on the sheet",
@@ -305,7 +306,7 @@ WORDS: dict[str, dict[str, str]] = {
         "change-log": "entry put right", "remove-log": "entry taken out", "take-in-log": "logbook taken in",
         "habit": "habit", "keep-habit": "habit kept", "remove-habit": "habit removed", "start-habit": "habit’s start",
         "lift": "picture’s lightness", "history": "earlier state", "without-steps": "steps left", "name-take": "name",
-        "learnt": "learnt step", "light": "light step", "as-last": "as last time", "write": "written file",
+        "learnt": "learnt step", "light": "light step", "as-last": "as last time", "write": "written file", "say-printed": "printed",
         "forget-print": "page off the list", "place": "place", "border": "border",
         "mat": "mat", "caption": "caption", "several": "several", "mend": "put right", "tick": "tick", "queue-word": "queue’s word",
         "true-place": "true place", "surface": "surface", "recrop": "recrop",

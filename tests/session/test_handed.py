@@ -1,0 +1,107 @@
+"""What was handed over: written, sent, printed, each said of the rendition it is of."""
+
+from dataclasses import replace
+from datetime import datetime
+
+import pytest
+from tests.session.conftest import Desk
+
+from rehearsal.core.values.recipe import by_hand
+from rehearsal.desk.frame.stations import station_states
+from rehearsal.desk.trays.log import handed_rows
+from rehearsal.desk.trays.sheet import handed_words
+from rehearsal.session.printing import as_made_now
+from rehearsal.workbook.values import PrintJob, Written
+
+_WHEN = "2030-05-01T21:32"
+
+
+def _write(desk: Desk, printed: str = "") -> None:
+    rendition = desk.session.now.rendition
+    assert rendition is not None
+    desk.session.takes.change("write", written=Written("/prints/a.tif", as_made_now(rendition), _WHEN, printed))
+
+
+def test_a_written_file_is_no_print(desk: Desk) -> None:
+    s = desk.session
+    idle = s.printing.ticket_request().idle_days  # type: ignore[union-attr]
+    before = len(s.verdicts.waiting(datetime(2030, 5, 3)))
+    _write(desk)
+    last = s.handed.last
+    assert last is not None and (last.state, last.file) == ("written", "/prints/a.tif") and s.handed.is_of_now(last)
+    assert s.verdicts.held is not None and s.verdicts.held.printed == "", "the log asks about no print"
+    assert s.printing.ticket_request().idle_days == idle, "nozzles do not know of files"  # type: ignore[union-attr]
+    found = s.last_time.last_print(desk.take.condition)
+    assert found is None or found.when != _WHEN
+    assert len(s.verdicts.waiting(datetime(2030, 5, 3))) == before
+
+
+def test_a_person_says_that_it_is_printed(desk: Desk) -> None:
+    s = desk.session
+    s.handed.say_printed()
+    assert desk.take.written is None, "there is no file that could be"
+    _write(desk)
+    s.handed.say_printed()
+    last, held = s.handed.last, s.verdicts.held
+    assert last is not None and last.state == "printed" and held is not None and held.printed == last.when != ""
+    assert s.printing.ticket_request().idle_days == 0  # type: ignore[union-attr]
+    assert [r.value for r in handed_rows(s) if "asked about" in r.value] == [
+        "Drying line on White Dune: printed; asked about"
+    ]
+    s.takes.undo()
+    assert s.handed.last.state == "written"  # type: ignore[union-attr]
+
+
+def test_after_a_change_the_file_holds_another_take(desk: Desk) -> None:
+    s = desk.session
+    _write(desk)
+    assert handed_words(s) == "File written 1 May 2030: a.tif"
+    assert s.printing.ticket_request().file == "/prints/a.tif"  # type: ignore[union-attr]
+    s.takes.change_recipe(by_hand(contrast=3.0))
+    last = s.handed.last
+    assert last is not None and not s.handed.is_of_now(last)
+    assert handed_words(s) == "The file a.tif holds the take of 1 May 2030, not as it is now."
+    assert s.printing.ticket_request().file == "", "a page written earlier is not this one's ticket"  # type: ignore[union-attr]
+    s.takes.undo()
+    assert s.handed.is_of_now(last), "gone back it is the same again"
+
+
+def test_the_ring_is_full_only_of_the_take_as_it_is(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    s = desk.session
+    monkeypatch.setattr("rehearsal.desk.frame.stations.cautions", lambda _request: [])
+
+    def ring() -> tuple[str, str]:
+        state = station_states(s)[6]
+        return state.ring, state.words
+
+    assert ring() == ("half", "ready to write")
+    _write(desk)
+    assert ring() == ("full", "file written")
+    s.takes.change_hand_over(ppi=150.0)
+    assert ring() == ("half", "the file holds the take of 1 May 2030")
+    _write(desk, "2030-05-02T08:00")
+    assert ring() == ("full", "printed")
+    s.takes.change_recipe(by_hand(contrast=3.0))
+    assert ring() == ("half", "printed is the take of 2 May 2030")
+
+
+def test_pages_at_a_queue_are_sent_until_the_queue_says_otherwise(desk: Desk) -> None:
+    s, rendition = desk.session, desk.session.now.rendition
+    assert rendition is not None
+    card = s.now.condition
+    assert card is not None
+    job = PrintJob(
+        take=desk.take.id,
+        condition=card.id,
+        picture="Drying line",
+        renditions=(rendition,),
+        card=card,
+        state="sent",
+        asked=_WHEN,
+    )
+    (kept,) = s.book.do("print", [job])
+    assert s.handed.last.state == "sent"  # type: ignore[union-attr]
+    s.book.note(replace(kept, state="done", printed="2030-05-01T21:40"))
+    assert (s.handed.last.state, s.handed.last.when) == ("printed", "2030-05-01T21:40")  # type: ignore[union-attr]
+    s.book.note(replace(kept, state="failed"))
+    assert s.handed.last is None or s.handed.last.job != kept.id, "what did not print was not handed over"
