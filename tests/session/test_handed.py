@@ -2,10 +2,12 @@
 
 from dataclasses import replace
 from datetime import datetime
+from pathlib import Path
 
 import pytest
 from tests.session.conftest import Desk
 
+from rehearsal.core.values.handover import format_by
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.desk.frame.stations import station_states
 from rehearsal.desk.trays.log import handed_rows
@@ -105,3 +107,41 @@ def test_pages_at_a_queue_are_sent_until_the_queue_says_otherwise(desk: Desk) ->
     assert (s.handed.last.state, s.handed.last.when) == ("printed", "2030-05-01T21:40")  # type: ignore[union-attr]
     s.book.note(replace(kept, state="failed"))
     assert s.handed.last is None or s.handed.last.job != kept.id, "what did not print was not handed over"
+
+
+# ---- the name decides the format
+
+
+@pytest.mark.parametrize(
+    ("ending", "now", "wanted"),
+    [
+        (".tif", "tiff8", "tiff8"),
+        (".TIFF", "pdf", "tiff16"),
+        (".jpeg", "tiff16", "jpeg"),
+        (".png", "png8", "png8"),
+        (".pdf", "tiff16", "pdf"),
+        (".xyz", "tiff16", ""),
+        ("", "tiff16", ""),
+    ],
+)
+def test_an_ending_names_a_format(ending: str, now: str, wanted: str) -> None:
+    assert format_by(ending, now) == wanted
+
+
+def test_the_name_decides_what_is_written(desk: Desk, tmp_path: Path) -> None:
+    s = desk.session
+    for name, format_, whole in (("a.png", "png16", False), ("b.jpg", "jpeg", False), ("c.pdf", "pdf", True)):
+        s.printing.write(tmp_path / name)
+        desk.until(lambda: not any(j.kind == "write" for j in s.jobs.running))
+        assert (desk.take.hand_over.format, desk.take.hand_over.whole) == (format_, whole)
+        assert (tmp_path / name).is_file() and s.handed.last is not None and s.handed.is_of_now(s.handed.last)
+    assert desk.said[-1].endswith("c.pdf, 8 bits a channel")
+    assert (tmp_path / "c.pdf").read_bytes().startswith(b"%PDF")
+    before = desk.take
+    s.printing.write(tmp_path / "d.jpg")
+    assert "No whole page can be written as .jpg: end its name with .tif, .png or .pdf." in desk.said[-1]
+    s.takes.change_hand_over(whole=False, format="tiff16")
+    s.printing.write(tmp_path / "e.webp")
+    assert "No print file can be written as .webp" in desk.said[-1] and before.hand_over.format == "pdf"
+    assert not any(tmp_path.glob("[de].*"))
+    desk.settle()

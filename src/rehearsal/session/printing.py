@@ -22,6 +22,7 @@ from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.frame import PrintSize
+from rehearsal.core.values.handover import PAGE_FORMATS, HandOver, format_by
 from rehearsal.core.values.rendition import Rendition
 from rehearsal.core.values.sheet import Sheet
 from rehearsal.core.work.files import same_file
@@ -170,6 +171,11 @@ class Printing:
             path = path.with_suffix(opened.rendition.hand_over.file.suffix)
         if self.is_master(path):
             return
+        if self._takes_ending(path.suffix, take.hand_over):  # the file is of the take with its new format
+            self.write(path)
+            return
+        if format_by(path.suffix, take.hand_over.format) != take.hand_over.format:
+            return
         target = Target(path, self.protected())
 
         def answer(made: WrittenTicket) -> None:
@@ -182,11 +188,26 @@ class Printing:
                 self._bus.say_wrong(made.ticket_error)
             else:
                 file = made.written.file
-                self._bus.say(f"Written with its ticket: {Path(file).name}", "folder", file)
+                depth = ", 8 bits a channel" if opened.rendition.hand_over.format == "pdf" else ""
+                self._bus.say(f"Written with its ticket: {Path(file).name}{depth}", "folder", file)
 
         self._jobs.run(
             Job("write", (take.id, opened.rendition)), self._writing(take, opened, request, target), answer, alone=False
         )
+
+    def _takes_ending(self, ending: str, hand_over: HandOver) -> bool:
+        """The name decides the format where it can; True when the take was changed for it. What cannot be is said."""
+        wanted = format_by(ending, hand_over.format)
+        if wanted == hand_over.format:
+            return False
+        whole = hand_over.whole or wanted == "pdf"
+        if not wanted or (whole and wanted not in PAGE_FORMATS):
+            kinds = ".tif, .png or .pdf" if whole else ".tif, .png, .jpg or .pdf"
+            what = "whole page" if whole else "print file"
+            self._bus.say_wrong(f"No {what} can be written as {ending}: end its name with {kinds}.")
+            return False
+        self._takes.change_hand_over(format=wanted, whole=whole, route="printer" if whole else hand_over.route)
+        return True
 
     def _writing(
         self, take: Take, opened: OpenRendition, request: TicketRequest, target: Target

@@ -26,6 +26,18 @@ ROUTES = ("printer", "space")
 CONVERTERS = ("none", "program", "driver")
 
 
+_ENDINGS = {
+    ".tif": ("tiff16", "tiff8"), ".tiff": ("tiff16", "tiff8"), ".png": ("png16", "png8"), ".jpg": ("jpeg",), ".jpeg": ("jpeg",),
+    ".pdf": ("pdf",),
+}  # fmt: skip
+
+
+def format_by(ending: str, now: str) -> str:
+    """The format a file's ending asks for: the present one where it has that ending, else the first; empty for none that is known."""
+    known = _ENDINGS.get(ending.lower(), ())
+    return now if now in known else known[0] if known else ""
+
+
 @dataclass(frozen=True)
 class HandOver:
     """What is given away, and what is set where it is printed.

@@ -16,6 +16,7 @@ from rehearsal.core.sheet.putright import MENDS
 from rehearsal.core.sheet.sharpen import print_contrasts
 from rehearsal.core.sheet.ticket import Ticket
 from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.handover import PAGE_FORMATS
 from rehearsal.core.values.words import capital, counted, moment_words, word
 from rehearsal.desk import theme
 from rehearsal.desk.parts.bars import Bar, Bars
@@ -26,7 +27,7 @@ from rehearsal.desk.parts.ticketpage import show_ticket
 from rehearsal.desk.parts.widgets import button, choice, link, quiet, scrolled
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.sheetdriver import DriverColumn
-from rehearsal.desk.trays.sheetroute import RouteColumn
+from rehearsal.desk.trays.sheetroute import FILES, RouteColumn
 from rehearsal.desk.words import as_printed
 from rehearsal.session.session import Session
 from rehearsal.session.takes import spread_of
@@ -50,7 +51,7 @@ class SheetTray(Tray):
     def build(self) -> None:
         """Columns in the order of use."""
         column = self.column("Turned into printer colours once", 276, about=("sheet", "as-last"))
-        self.route = RouteColumn(self.session, column)
+        self.route = RouteColumn(self.session, column, lambda: self.board_wanted.emit("page"))
         self.driver = DriverColumn(
             self.session, self.column("As set when printing", 250, about=("hand-over", "mend", "queue-word"))
         )
@@ -60,28 +61,24 @@ class SheetTray(Tray):
         self.mend_all = button("Put all of it right", self._mend_all, "As one change, which can be undone")
         look.add(self.mend_all)
         self._build_sharpening()
-        do = self.column("Hand over", 170, about=("write", "say-printed"))
+        do = self.column("Hand over", 188, about=("write", "say-printed"))
         self.go = button("Write the file…", self.write)
         self.go.setProperty("advice", True)
         do.add(self.go)
-        do.add(button("The page…", lambda: self.board_wanted.emit("page"), "Key F11"))
+        self.page = button("Write the page…", self.write_page, "The whole sheet as one file, as it is laid out (F11)")
+        do.add(self.page)
         do.add(button("Prints on their way…", lambda: self.board_wanted.emit("prints"), "Ctrl+P"))
-        self._show, self._save = (
-            button("Show the ticket", self.show_ticket),
-            button("Save the ticket as PDF…", self._save_ticket),
-        )
-        do.add(self._show)
-        do.add(self._save)
+        self._show, self._save = button("", self.show_ticket), button("As PDF…", self._save_ticket)
+        do.pair(self._show, self._save)
         self._done = quiet(wrap=True)
         do.add(self._done)
         self.anew = button("Write it anew", self._write_anew, "The same file, with the take as it is now")
         self.was_printed = button(
-            "It is printed",
+            "Printed",
             self.session.handed.say_printed,
             "Somebody has printed the file: it dries, and the log asks how it came out",
         )
-        do.add(self.anew)
-        do.add(self.was_printed)
+        do.pair(self.anew, self.was_printed)
         do.end()
 
     def on_stand(self, upright: bool) -> None:
@@ -167,9 +164,9 @@ class SheetTray(Tray):
         self._show_cautions(take, condition)
         self._show_finishing(take)
         name = "order" if condition.lab else "ticket"
-        for item, words in ((self._show, f"Show the {name}"), (self._save, f"Save the {name} as PDF…")):
-            item.setText(words)
-            item.setAccessibleName(words)
+        self._show.setText(capital(name))
+        self._show.setAccessibleName(f"Show the {name}")
+        self._save.setAccessibleName(f"Save the {name} as PDF")
 
     def _show_cautions(self, take: Take, condition: PrintCondition) -> None:
         found = self.session.sheets.cautions
@@ -262,6 +259,9 @@ class SheetTray(Tray):
         if take is not None and take.hand_over.queue:
             self.print()
             return
+        self._ask_file()
+
+    def _ask_file(self) -> None:
         start = self.session.printing.proposed_file()
         if start is None:
             return
@@ -269,6 +269,16 @@ class SheetTray(Tray):
         path, _ = QFileDialog.getSaveFileName(self, "Write the print file", str(start), kinds)
         if path:
             self.write_to(Path(path))
+
+    def write_page(self) -> None:
+        """Ask where the whole page shall go, and write it."""
+        take = self.session.now.take
+        if take is None:
+            return
+        if not take.hand_over.whole:
+            formats = {} if take.hand_over.format in PAGE_FORMATS else {"format": PAGE_FORMATS[0]}
+            self.session.takes.change_hand_over(**FILES["page"], queue="", converter="", **formats)
+        self._ask_file()
 
     def _write_anew(self) -> None:
         file = self.session.handed.last_file

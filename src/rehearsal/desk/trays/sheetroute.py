@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QCheckBox
 
@@ -14,7 +16,7 @@ from rehearsal.core.values.words import capital, word
 from rehearsal.desk.parts.chain import ChainDrawing
 from rehearsal.desk.parts.columns import Column
 from rehearsal.desk.parts.goodfor import distance_words
-from rehearsal.desk.parts.widgets import Form, choice, quiet, show_choice
+from rehearsal.desk.parts.widgets import Form, choice, link, quiet, show_choice
 from rehearsal.session.session import Session
 from rehearsal.workbook.values import Take
 
@@ -34,7 +36,7 @@ def route_of(hand_over: HandOver) -> str:
 class RouteColumn:
     """The chain, the route, and what the file is like."""
 
-    def __init__(self, session: Session, column: Column) -> None:
+    def __init__(self, session: Session, column: Column, lay: Callable[[], object]) -> None:
         self._session = session
         self.chain = ChainDrawing()
         column.add(self.chain)
@@ -55,7 +57,7 @@ class RouteColumn:
         column.rows.addLayout(form)
         self.borderless = QCheckBox("borderless")
         self.borderless.clicked.connect(lambda on: session.takes.change_sheet(borderless=on))
-        column.add(self.borderless)
+        column.pair(self.borderless, link("lay it out…", lay, "Lay out the page (F11)"))
         self.large = quiet(wrap=True)
         column.add(self.large)
         column.end()
