@@ -157,11 +157,11 @@ def test_an_empty_count_is_named_and_an_untold_one_is_not() -> None:
     assert "stock" not in _keys(replace(CARD, stock=-1)) | _keys(replace(CARD, stock=1))
 
 
-def test_before_a_large_sheet_alone_nozzles_and_a_test_are_spoken_of() -> None:
+def test_nozzles_are_spoken_of_before_every_sheet_a_test_before_a_large_one() -> None:
     small = Rendition("digest", frame=Frame(size=PrintSize(20, 15)), destination=Destination("p"), sheet=Sheet("A4"))
     large = replace(small, frame=Frame(size=PrintSize(39, 26)), sheet=Sheet("A3"))
     request = TicketRequest(small, CARD, "Drying line", (3000, 2000), "p", small, idle_days=IDLE_DAYS, tested=False)
-    assert not is_large(request) and not {"nozzles", "untested"} & {c.key for c in printer_cautions(request)}
+    assert not is_large(request) and {"nozzles", "untested"} & {c.key for c in printer_cautions(request)} == {"nozzles"}
     request = replace(request, rendition=large, judged=large)
     found = {c.key: c for c in printer_cautions(request)}
     assert is_large(request) and {"nozzles", "untested"} <= set(found) and "7 days" in found["nozzles"].text
@@ -235,3 +235,9 @@ def test_bands_are_darker_at_their_edges_than_they_are_uneven() -> None:
     levels = np.unique(np.round(np.abs(light), 6))
     assert len(levels) == 2 and levels[0] == pytest.approx(levels[1] / 4), "a quarter of the edge, either way"
     assert np.isclose(light, -levels[0]).any() and np.isclose(light, levels[0]).any()
+
+
+def test_copies_are_named_only_where_there_are_more_than_one() -> None:
+    offers = _queue(size=("iso_a4_210x297mm",))
+    assert ("copies", "3") in job_options(HandOver(copies=3), CARD, offers, "A4", (210, 297))  # RFC 8011, 5.2.5
+    assert "copies" not in dict(job_options(HandOver(), CARD, offers, "A4", (210, 297)))

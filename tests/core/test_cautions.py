@@ -475,6 +475,7 @@ def test_what_wastes_the_sheet_is_named_when_a_print_is_asked_about() -> None:
         "Print on A3+ White Dune all the same?"
     )
     assert print_question(request, []) == "Print on A3+ White Dune?"
+    assert print_question(_with({"copies": 3}), []) == "Print 3 copies on A3+ White Dune?"
     small = [Caution("nozzles", "40 days."), Caution("only-read", "Read.")]
     assert print_question(request, small) == "2 things to look at. Print on A3+ White Dune all the same?"
     both = print_question(request, [Caution("untested", "Untested."), *small, Caution("media", "Wrong medium.")])

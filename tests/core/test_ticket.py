@@ -12,10 +12,11 @@ from rehearsal.core.proof.judging import Cut
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.sheet.ticket import Row, Ticket, laid_words, make_ticket
 from rehearsal.core.sheet.ticketpage import HEIGHT, WIDTH, lay_out, plain_text, write_ticket_pdf
-from rehearsal.core.values.condition import PrintCondition
+from rehearsal.core.values.condition import USUAL, PrintCondition
 from rehearsal.core.values.destination import Destination
 from rehearsal.core.values.frame import Crop, Frame, PrintSize
 from rehearsal.core.values.handover import HandOver
+from rehearsal.core.values.queue import QueueOffers, QueueOption
 from rehearsal.core.values.recipe import by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
@@ -319,3 +320,45 @@ def test_the_ticket_tells_how_it_lies_and_what_is_written() -> None:
     )
     assert laid_words(Sheet(several=Several("packed", takes=(2,)))) == "with 1 other picture"
     assert laid_words(Sheet(mat=Mat("float", show=8))) == "floating in a mat, 8 mm of paper round it"
+
+
+# ---- the rows come from what is sent
+
+
+_DRAFTY = QueueOffers(
+    "hall",
+    (
+        QueueOption("MediaType", "Media", ("Fine art", "Plain"), "Fine art", "media"),
+        QueueOption("Quality", "Quality", ("Draft", "High"), "High", "quality"),
+        QueueOption("HighSpeed", "High speed", ("On", "Off"), "Off", "speed"),
+        QueueOption("ColorModel", "Colour", ("RGB", "Gray"), "RGB", "mode"),
+    ),
+)
+
+
+def test_a_ticket_at_a_queue_says_what_is_sent() -> None:
+    card = replace(CONDITION, media_setting="Fine art", quality="High", high_speed="off", told=USUAL)
+    hand_over = HandOver(queue="hall", quality="Draft", speed="On", mode="Gray", media="Plain", copies=3)
+    odd = replace(PRINTED, hand_over=hand_over)
+    rows = _rows(make_ticket(replace(_request(odd, odd), condition=card, queue=_DRAFTY)))
+    assert rows["Quality"].text == "should be High; set to Draft"
+    assert rows["High speed"].text == "should be off; set to On"
+    assert rows["Mode"].text == "set to Gray" and rows["Copies"].text == "3"
+    assert rows["Media setting"].text == "should be Fine art; set to Plain"
+    right = replace(PRINTED, hand_over=HandOver(queue="hall"))
+    plain = _rows(make_ticket(replace(_request(right, right), condition=card, queue=_DRAFTY)))
+    assert plain["Quality"].text == "High" and plain["High speed"].text == "off"
+    assert "Mode" not in plain and "Copies" not in plain and plain["Media setting"].text == "Fine art"
+
+
+def test_a_ticket_of_a_file_says_what_is_set_by_hand() -> None:
+    hand_over = HandOver(quality="Draft", speed="on", mode="grey", coat="full")
+    odd = replace(PRINTED, hand_over=hand_over)
+    rows = _rows(make_ticket(replace(_request(odd, odd), condition=replace(CONDITION, quality="High", told=USUAL))))
+    assert rows["Quality"].text == "should be High; set to Draft" and rows["Mode"].text == "set to black and white"
+    assert rows["High speed"].told == "on" and rows["Gloss coat"].told == "full"
+
+
+def test_nothing_of_the_window_is_on_paper() -> None:
+    ticket = make_ticket(replace(_request(PRINTED, PRINTED), condition=replace(CONDITION, quality="", feed="")))
+    assert "(F" not in plain_text(ticket) and any("Nobody has told" in text for text in ticket.cautions)

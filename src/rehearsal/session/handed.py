@@ -90,7 +90,10 @@ class HandedOver:
     def is_of_now(self, handed: Handed) -> bool:
         """True while the open take is what was handed over then."""
         here = self._now.rendition
-        return here is not None and handed.rendition == replace(here, recipe=here.recipe.renewed)
+        if here is None:
+            return False
+        then, now = (replace(r, hand_over=replace(r.hand_over, copies=1)) for r in (handed.rendition, here))
+        return then == replace(now, recipe=now.recipe.renewed)
 
     def say_printed(self) -> None:
         """A person says that the open take's file was printed, now."""

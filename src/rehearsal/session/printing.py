@@ -284,7 +284,9 @@ def _day(text: str) -> date | None:
 
 def _is_of(written: Rendition, rendition: Rendition) -> bool:
     """A file written earlier is not this one's."""
-    return written == as_made_now(rendition)
+    one = (replace(r, hand_over=replace(r.hand_over, copies=1)) for r in (written, rendition))
+    then, now = one
+    return then == as_made_now(now)
 
 
 def as_made_now(rendition: Rendition) -> Rendition:

@@ -307,8 +307,9 @@ def _after(card: PrintCondition, job: PrintJob) -> PrintCondition:
             return card
         sides = [mm / 10 for mm in page_size(rendition.sheet, [size], card.margins_mm)]
         used = max(sides) if abs(min(sides) - roll_width_cm(rendition.sheet.name)) < 0.1 else min(sides)
-        return replace(card, roll_m=round(max(card.roll_m - used / 100, 0.0), 2))
-    return replace(card, stock=card.stock - 1) if card.stock > 0 else card
+        return replace(card, roll_m=round(max(card.roll_m - used * rendition.hand_over.copies / 100, 0.0), 2))
+    copies = job.rendition.hand_over.copies
+    return replace(card, stock=max(card.stock - copies, 0)) if card.stock > 0 else card
 
 
 def _moment() -> str:

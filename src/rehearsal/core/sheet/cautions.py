@@ -66,7 +66,9 @@ def print_question(request: TicketRequest, found: Sequence[Caution]) -> str:
     rest = f"{counted(more, 'thing' if first is None else 'more thing')} to look at. " if more else ""
     sheet = sheet_words(request.rendition.sheet.name)
     same = " all the same" if found else ""
-    return f"{f'{first.text} ' if first else ''}{rest}Print on {sheet} {request.condition.paper}{same}?"
+    count = request.rendition.hand_over.copies
+    copies = f" {counted(count, 'copy', 'copies')}" if count > 1 else ""
+    return f"{f'{first.text} ' if first else ''}{rest}Print{copies} on {sheet} {request.condition.paper}{same}?"
 
 
 def intent_name(intent: str) -> str:

@@ -32,6 +32,10 @@ CARD_FIELD = {
 MUST_BE_KNOWN = ("media", "feed")
 
 
+#: What the print service calls the number of copies (RFC 8011, 5.2.5).
+COPIES = "copies"
+
+
 def plain(text: str) -> str:
     """Letters and figures alone, small; a plus sign as a word."""
     return re.sub(r"[^a-z0-9]", "", text.lower().replace("+", "plus").replace("×", "x"))
@@ -152,4 +156,6 @@ def job_options(
             word = option.default
         if word:
             made.append((option.key, word))
+    if hand_over.copies > 1:
+        made.append((COPIES, str(hand_over.copies)))
     return made

@@ -11,6 +11,7 @@ from rehearsal.core.sheet.atprinter import feed_of
 from rehearsal.core.sheet.cautions import cautions, compensation_of, compensation_words, intent_name, on_or_off
 from rehearsal.core.sheet.composing import page_size
 from rehearsal.core.sheet.layout import enlarged_words, enlargement, sheet_words
+from rehearsal.core.sheet.queueing import is_grey, plain, set_word, wanted_word
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.values.condition import TO_TELL
 from rehearsal.core.values.handover import HandOver
@@ -43,7 +44,9 @@ class Row:
     def text(self) -> str:
         """The row as it is read."""
         should = f"{self.value} ({self.note})" if self.note and self.value else self.value or self.note
-        return f"should be {should}; set to {self.told}" if self.told else should
+        if not self.told:
+            return should
+        return f"should be {should}; set to {self.told}" if should else f"set to {self.told}"
 
 
 @dataclass(frozen=True)
@@ -115,6 +118,8 @@ def _print_rows(request: TicketRequest) -> tuple[Row, ...]:
         rows += [Row("On the sheet", laid_words(sheet)), Row("Written on it", written_words(sheet.caption))]
     if rendition.hand_over.queue:
         rows.append(Row("Printed at", rendition.hand_over.queue))
+    if rendition.hand_over.copies > 1:
+        rows.append(Row("Copies", f"{rendition.hand_over.copies}"))
     if rendition.hand_over.sharpens:
         rows.append(Row("Sharpened", sharpening_words(rendition.hand_over)))
     rows.append(Row("Tuning", "; ".join(recipe_words(rendition.recipe)) or "none"))
@@ -199,22 +204,29 @@ def _driver_rows(request: TicketRequest) -> tuple[Row, ...]:
     if not c.is_ours:
         return (Row("Given to", c.paper),)
     wanted = feed_of(c, request.rendition.sheet.name)
-    media, feed = _told(hand_over.media, c.media_setting), _told(hand_over.feed, wanted)
     scale = "" if abs(hand_over.scale_percent - 100) <= 0.01 else f"{hand_over.scale_percent:g} %"
     borderless = request.rendition.sheet.borderless
     rows = (
         Row("Printer", c.printer, note=_note(request, "printer")),
         Row("Paper", c.paper),
-        Row("Media setting", c.media_setting, media, _note(request, "media_setting")),
+        Row(
+            "Media setting", c.media_setting, _used(request, "media", c.media_setting), _note(request, "media_setting")
+        ),
         Row("Preset", c.preset),
         Row("Printer's panel", c.panel_setting),
-        Row("Quality", c.quality, note=_note(request, "quality")),
+        Row("Quality", c.quality, _used(request, "quality", c.quality), _note(request, "quality")),
         Row("Driver's resolution", c.resolution, note=_note(request, "resolution")),
-        Row("High speed", c.high_speed, note="usual, nobody has told it" if c.state("high_speed") == "usual" else ""),
+        Row(
+            "High speed",
+            c.high_speed,
+            _used(request, "speed", c.high_speed),
+            "usual, nobody has told it" if c.state("high_speed") == "usual" else "",
+        ),
+        Row("Mode", "", _grey_mode(request)),
         Row("Ink set", c.ink_set),
-        Row("Black ink", c.ink or c.black_mode, note=_note(request, "ink")),
-        Row("Gloss coat", c.gloss_coat),
-        Row("Feed", wanted, feed, "" if wanted != c.feed else _note(request, "feed")),
+        Row("Black ink", c.ink or c.black_mode, _used(request, "ink", c.ink or c.black_mode), _note(request, "ink")),
+        Row("Gloss coat", c.gloss_coat, _used(request, "coat", c.gloss_coat)),
+        Row("Feed", wanted, _used(request, "feed", wanted), "" if wanted != c.feed else _note(request, "feed")),
         Row("Scale", "100 %, not scaled to fit", scale),
         Row("Borderless", "no", "borderless" if borderless and not c.borderless else ""),
     )
@@ -223,9 +235,24 @@ def _driver_rows(request: TicketRequest) -> tuple[Row, ...]:
     return tuple(row for row in rows if row.value or row.told or row.note)
 
 
-def _told(told: str, should: str) -> str:
-    """What is set, where it is something else."""
-    return told if told and told != should else ""
+def _used(request: TicketRequest, role: str, should: str) -> str:
+    """What is sent, or set in the driver, where it is something else than the card tells."""
+    hand_over, c, queue = request.rendition.hand_over, request.condition, request.queue
+    if queue is None or queue.option(role) is None:
+        told = str(getattr(hand_over, role))
+        return told if told and told != should else ""
+    word = set_word(role, hand_over, c, queue)
+    same = word == wanted_word(role, c, queue) or plain(word) == plain(should)
+    return "" if same or not word else word
+
+
+def _grey_mode(request: TicketRequest) -> str:
+    """A black-and-white mode that is on; empty in colour."""
+    hand_over, queue = request.rendition.hand_over, request.queue
+    if queue is None or queue.option("mode") is None:
+        return "black and white" if hand_over.mode == "grey" else ""
+    word = set_word("mode", hand_over, request.condition, queue)
+    return word if is_grey(word) else ""
 
 
 def _note(request: TicketRequest, field: str) -> str:

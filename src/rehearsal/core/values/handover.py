@@ -56,6 +56,7 @@ class HandOver:
         queue: name of the print queue the page is sent to; empty when a file is written. whole: the file holds the whole page.
         quality, ink, coat, speed, mode: what is set in the driver: quality, black ink, gloss coat, high speed (``on``), and ``grey``
             for a black-and-white mode; empty is as the card says, and in colour.
+        copies: so many are printed of it.
         program_compensation: black point compensation in the converting program, ``on`` or ``off``; empty is the rendition's.
     """
 
@@ -78,6 +79,7 @@ class HandOver:
     coat: str = ""
     speed: str = ""
     mode: str = ""
+    copies: int = 1
 
     @property
     def file(self) -> FileFormat:

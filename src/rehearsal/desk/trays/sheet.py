@@ -65,6 +65,10 @@ class SheetTray(Tray):
         self.go = button("Write the file…", self.write)
         self.go.setProperty("advice", True)
         do.add(self.go)
+        self.copies = NumberField(1, 99, 0, "copies", 1)
+        self.copies.setAccessibleName("Copies")
+        self.copies.valueChanged.connect(lambda v: self.session.takes.change_hand_over(copies=int(v)))
+        do.add(self.copies)
         self.page = button("Write the page…", self.write_page, "The whole sheet as one file, as it is laid out (F11)")
         do.add(self.page)
         do.add(button("Prints on their way…", lambda: self.board_wanted.emit("prints"), "Ctrl+P"))
@@ -183,6 +187,8 @@ class SheetTray(Tray):
         more = f", {counted(count, 'thing')} to look at" if count else ""
         self.go.setText(f"Print{more}" if queue else "Write the file…")
         self.go.setAccessibleName(self.go.text())
+        self.copies.setVisible(bool(queue))
+        self.copies.show_value(take.hand_over.copies)
         self.go.setToolTip("Ctrl+Return")
         with QSignalBlocker(self.go):
             self.go.setProperty("advice", not count)
