@@ -90,7 +90,7 @@ def _other(kind: str, path: Path) -> Path:
 @pytest.mark.parametrize("kind", ["webp", "gif", "bmp", "ppm"])
 def test_only_promised_formats_are_opened_whatever_the_name_says(kind: str, tmp_path: Path) -> None:
     path = _other(kind, tmp_path / "picture.tif")
-    with pytest.raises(PictureError, match=r"not a TIFF, JPEG or PNG picture.*picture\.tif"):
+    with pytest.raises(PictureError, match=r"(not a TIFF, JPEG or PNG picture|which is not read).*picture\.tif"):
         read_picture(path)
     pyvips.Image.black(4, 4).write_to_file(str(tmp_path / "own.v"))
     with pytest.raises(PictureError, match="not a TIFF, JPEG or PNG"):
@@ -183,3 +183,33 @@ def test_a_very_large_picture_is_asked_about_before_it_takes_memory(tmp_path: Pa
         read_picture(small)
     assert read_picture(small, large=True).pixels.shape == (1001, 155_000, 1)
     assert read_picture(_bomb(tmp_path / "fits.png", 155_000, 1000)).pixels.shape[0] == 1000
+
+
+@pytest.mark.parametrize(
+    ("name", "head", "what"),
+    [
+        ("a.layered", b"8BPS\0\1", "a file with layers, which is not read"),
+        ("a.webp", b"RIFF\x24\0\0\0WEBPVP8 ", "a web picture, which is not read"),
+        ("a.gif", b"GIF89a", "a web picture"),
+        ("a.avif", b"\0\0\0\x18ftypavif", "a web picture"),
+        ("a.heic", b"\0\0\0\x18ftypheic", "a phone's picture"),
+        ("a.raw", b"\0\0\0\x18ftypcrx ", "a camera's raw file"),
+        ("a.raw", b"II*\0\x08\0\0\0", "a camera's raw file"),
+        ("a.xyz", b"something else", "not a TIFF, JPEG or PNG picture"),
+    ],
+)
+def test_what_is_not_read_names_what_helps(name: str, head: bytes, what: str, tmp_path: Path) -> None:
+    path = tmp_path / name
+    path.write_bytes(head + bytes(200))
+    with pytest.raises(PictureError) as refused:
+        check_picture(path)
+    assert what in refused.value.words() and refused.value.words().endswith(
+        "Save a TIFF copy of it in its own program."
+    )
+    assert name in refused.value.words()
+
+
+def test_a_tiff_without_an_ending_is_no_raw_file(tmp_path: Path) -> None:
+    for name in ("plain", "plain.TIFF"):
+        Image.fromarray(np.zeros((8, 8, 3), np.uint8)).save(tmp_path / name, format="TIFF")
+        check_picture(tmp_path / name)

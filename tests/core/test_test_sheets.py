@@ -20,7 +20,7 @@ from rehearsal.core.sheet.boxes import Box
 from rehearsal.core.sheet.layout import SHEETS
 from rehearsal.core.sheet.lettering import line_width_mm
 from rehearsal.core.testsheets.families import CURVE, STRENGTH, curve_family, strength_family
-from rehearsal.core.testsheets.judged import chosen_values, next_plan, recipe_with
+from rehearsal.core.testsheets.judged import chosen_values, next_plan, quantities_between, recipe_with
 from rehearsal.core.testsheets.laying import EDGE, Wanted, lay_test, serves, smallest_sheet, wrapped
 from rehearsal.core.testsheets.pieces import PieceFinder, of_crop, within
 from rehearsal.core.testsheets.variants import Others, Planned, alike_pairs, plan_variants
@@ -422,6 +422,16 @@ def test_labels() -> None:
     assert label_of("renderings", ("rendering",), Variant(1, other), base, {}) == "perceptual"
     assert difference_words(("lightness",), (1 / 3,), Rendition()) == "lighter by ⅓ stop"
     assert units_words(("lightness", "contrast")) == "light in stops" and units_words(("contrast",)) == ""
+
+
+def test_between_any_two_fields_lies_half_of_each() -> None:
+    fields = tuple(
+        Variant(i, Rendition(), values) for i, values in enumerate(((0.0, 0.0), (8.0, 0.0), (0.0, -1.0), (8.0, 0.0)), 1)
+    )
+    assert chosen_values("mixed", fields, (1, 3)) == (0.0, -0.5), "between untouched and a stop darker"
+    assert quantities_between(fields, (1, 3)) == 1
+    assert chosen_values("mixed", fields, (2, 3)) == (4.0, -0.5) and quantities_between(fields, (2, 3)) == 2
+    assert quantities_between(fields, (2, 4)) == 0 == quantities_between(fields, (2,))
 
 
 def test_what_is_said_of_plans_that_cannot_be() -> None:

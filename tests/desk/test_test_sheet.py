@@ -157,6 +157,26 @@ def test_none_of_them_is_kept_and_the_next_sheet_goes_on(window: Window, board: 
     assert _sheet(window).looked.ending == "none-better" and tray.look.next.text() == "Small proof…"
 
 
+def test_with_shift_a_second_field_is_chosen_wherever_it_lies(
+    window: Window, board: TestSheetBoard, tmp_path: Path
+) -> None:
+    sheet = _write(window, board, tmp_path / "a.tif")
+    window.session.testing.look_at(sheet)
+    wait_until_settled(window)
+    last = max(v.number for v in sheet.variants if not v.black)
+    QTest.mouseClick(board.drawing, Qt.MouseButton.LeftButton, pos=_middle(board, 1))
+    wait_until_settled(window)
+    assert _sheet(window).looked.chosen == (1,)
+    QTest.mouseClick(
+        board.drawing, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, pos=_middle(board, last)
+    )
+    wait_until_settled(window)
+    assert last > 2 and _sheet(window).looked.chosen == (1, last)
+    QTest.mouseClick(board.drawing, Qt.MouseButton.LeftButton, pos=_middle(board, 2))
+    wait_until_settled(window)
+    assert _sheet(window).looked.chosen == (2,), "without Shift one field takes their place"
+
+
 def test_keys_alone_choose_on_the_sheet(window: Window, board: TestSheetBoard, tmp_path: Path) -> None:
     _write(window, board, tmp_path / "a.tif")
     look = window.stack.test.look

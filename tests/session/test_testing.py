@@ -17,6 +17,7 @@ from rehearsal.core.values.frame import Crop
 from rehearsal.core.values.recipe import LEARNT, Step, by_hand
 from rehearsal.core.values.rendering import Rendering
 from rehearsal.core.values.rendition import Rendition
+from rehearsal.core.values.testplan import Variant
 from rehearsal.core.values.wedge import WedgeSeen
 from rehearsal.session import tested, testing
 from rehearsal.workbook.store import Workbook
@@ -258,7 +259,7 @@ def test_each_kind_gives_what_it_tested(desk: Desk, tmp_path: Path) -> None:
     assert s.tested.apply(s.tested.last)  # type: ignore[arg-type]
     assert desk.take.rendering == sheet.variants[1].rendition.rendering != sheet.rendition.rendering
     s.tested.choose(s.tested.last, (1, 2))  # type: ignore[arg-type]
-    assert s.tested.last.looked.chosen in ((2,), (1, 2)) and s.tested.values_of(s.tested.last) is None  # type: ignore[union-attr, arg-type]
+    assert s.tested.last.looked.chosen == (2,), "nothing lies between two renderings"  # type: ignore[union-attr]
     two = _written(desk, tmp_path / "b.tif", kind="two", first="lightness", second="contrast")
     s.tested.choose(two, (5, 6))
     assert s.tested.apply(s.tested.last)  # type: ignore[arg-type]
@@ -273,6 +274,24 @@ def test_each_kind_gives_what_it_tested(desk: Desk, tmp_path: Path) -> None:
     assert s.tested.apply(s.tested.last) and desk.take.recipe.total == nine.variants[2].rendition.recipe.total, (
         "set, not added"
     )  # type: ignore[arg-type]
+    kept = s.tested.last
+    s.tested.choose(kept, (1, 9))  # type: ignore[arg-type]
+    assert s.tested.last == kept, "nothing lies between a field and black"
+    fields = [v for v in nine.variants if not v.black]
+    untouched = fields[0]
+
+    def differs(variant: Variant) -> list[str]:
+        pairs = zip(nine.names, variant.values, untouched.values, strict=True)
+        return [name for name, value, plain in pairs if abs(value - plain) > 1e-9]
+
+    stop = next(v for v in fields if differs(v) == ["lightness"])
+    flat = next(v for v in fields if differs(v) == ["contrast"])
+    s.tested.choose(kept, (untouched.number, stop.number))  # type: ignore[arg-type]
+    assert "half each" not in s.tested.choice_words(s.tested.last)  # type: ignore[arg-type]
+    half = [(a + b) / 2 for a, b in zip(untouched.values, stop.values, strict=True)]
+    assert s.tested.values_of(s.tested.last) == pytest.approx(half)  # type: ignore[arg-type]
+    s.tested.choose(s.tested.last, tuple(sorted((flat.number, stop.number))))  # type: ignore[arg-type]
+    assert s.tested.choice_words(s.tested.last).startswith("both, half each: ")  # type: ignore[arg-type]
     desk.settle()
 
 

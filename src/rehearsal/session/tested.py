@@ -12,7 +12,7 @@ from rehearsal.core.sheet.drying import dry_at, wet_words
 from rehearsal.core.sheet.layout import SHEETS, fit_size
 from rehearsal.core.sheet.lettering import text_width_mm
 from rehearsal.core.sheet.request import TicketRequest
-from rehearsal.core.testsheets.judged import Next, chosen_values, field_of, next_plan, recipe_with
+from rehearsal.core.testsheets.judged import Next, chosen_values, field_of, next_plan, quantities_between, recipe_with
 from rehearsal.core.testsheets.laying import STRIP_MM
 from rehearsal.core.testsheets.variants import stepped
 from rehearsal.core.testsheets.wedges import seen_of
@@ -292,10 +292,8 @@ class Tested:
 
     def choose(self, sheet: TestSheet, numbers: tuple[int, ...]) -> None:
         """The best field, or the two on both sides of the gap the best lies in."""
-        if (
-            chosen_values(sheet.plan.kind, sheet.variants, numbers) is None
-            and field_of(sheet.variants, numbers[0]) is None
-        ):
+        between = chosen_values(sheet.plan.kind, sheet.variants, numbers) is not None
+        if not between and (len(numbers) > 1 or field_of(sheet.variants, numbers[0]) is None):
             return
         self._look(sheet, ending="chosen", chosen=numbers)
 
@@ -370,7 +368,8 @@ class Tested:
         if not chosen:
             return ""
         if values and sheet.plan.kind != "sharpening":
-            return difference_words(sheet.names, values, sheet.rendition)
+            both = "both, half each: " if quantities_between(sheet.variants, chosen) > 1 else ""
+            return both + difference_words(sheet.names, values, sheet.rendition)
         if values:
             return f"sharpened by {values[0]:.0f} %"
         variant = field_of(sheet.variants, chosen[0])

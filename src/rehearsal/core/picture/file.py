@@ -77,6 +77,32 @@ _LOADERS = (
 )  # fmt: skip
 
 
+_COPY = "save a TIFF copy of it in its own program"
+#: What is often tried and not read: first bytes, or the brand of an ISO base media file (ISO 14496-12), and what it is.
+_FOREIGN = (
+    (b"8BPS", "a file with layers"), (b"RIFF", "a web picture"), (b"GIF8", "a web picture"),
+    (b"<svg", "a drawing, not a picture of pixels"),
+    (b"<?xml", "a drawing, not a picture of pixels"), (b"%PDF", "a document, not a picture"), (b"BM", "a bitmap without a profile"),
+    (b"FUJI", "a camera's raw file"),
+)  # fmt: skip
+_BRANDS = {b"crx ": "a camera's raw file", b"heic": "a phone's picture", b"heix": "a phone's picture", b"mif1": "a phone's picture",
+           b"avif": "a web picture"}  # fmt: skip
+
+
+def _foreign(head: bytes, path: Path) -> PictureError:
+    """Why a file is not read, and what helps."""
+    what = _BRANDS.get(head[8:12], "") if head[4:8] == b"ftyp" else ""
+    what = what or next((words for start, words in _FOREIGN if head.startswith(start)), "")
+    if not what:
+        return PictureError("this is not a TIFF, JPEG or PNG picture", path, _COPY)
+    return PictureError(f"this is {what}, which is not read", path, _COPY)
+
+
+def _is_raw(head: bytes, path: Path) -> bool:
+    """Cameras' raw files begin as TIFF files do, and hold a small picture or what no program shows as it is."""
+    return head[:2] in (b"II", b"MM") and path.suffix.lower() not in ("", ".tif", ".tiff", ".jpg", ".jpeg", ".png")
+
+
 def _stream(path: Path) -> BinaryIO:
     try:
         return open_regular(path)
@@ -88,12 +114,14 @@ def _stream(path: Path) -> BinaryIO:
 def _open(stream: BinaryIO, path: Path) -> Any:
     """The picture of an open file, its pixels not read yet."""
     pyvips = _vips()
-    head = stream.read(8)
+    head = stream.read(12)
     if not head:
         raise PictureError("the file is empty", path, _AGAIN)
     loader = next((name for start, name in _LOADERS if head.startswith(start)), None)
     if loader is None:
-        raise PictureError("this is not a TIFF, JPEG or PNG picture", path, _DO)
+        raise _foreign(head, path)
+    if _is_raw(head, path):
+        raise PictureError("this is a camera's raw file, which is not read", path, _COPY)
     stream.seek(0)
     try:
         source = pyvips.Source.new_from_descriptor(stream.fileno())

@@ -29,6 +29,14 @@ def chosen_values(kind: str, variants: Sequence[Variant], chosen: Sequence[int])
     return tuple(sum(row) / len(row) for row in zip(*(v.values for v in fields), strict=True))
 
 
+def quantities_between(variants: Sequence[Variant], chosen: Sequence[int]) -> int:
+    """In how many quantities two chosen fields differ; their mean is half of each."""
+    fields = [v for n in chosen if (v := field_of(variants, n)) is not None]
+    if len(fields) != 2:
+        return 0
+    return sum(abs(a - b) > 1e-9 for a, b in zip(fields[0].values, fields[1].values, strict=True))
+
+
 def recipe_with(recipe: Recipe, base: Recipe, plan: TestPlan, names: Sequence[str], values: Sequence[float]) -> Recipe:
     """A recipe with what was stepped set as it was printed; all else of it stays.
 

@@ -69,11 +69,17 @@ class FieldChooser(QWidget):
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
             numbers = self.numbers_at(event.position())
             self.pointed.emit(numbers)
-            if numbers:
-                self.chosen.emit(numbers)
+            self._choose(numbers, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+
+    def _choose(self, numbers: tuple[int, ...], with_best: bool) -> None:
+        """Choose a field or a gap; with Shift a second field beside the chosen one: what is between them."""
+        if with_best and len(numbers) == 1 and len(self.best) == 1 and numbers != self.best:
+            numbers = tuple(sorted((*self.best, *numbers)))
+        if numbers:
+            self.chosen.emit(numbers)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Arrows point, Return and Space choose; the rest goes to the window."""
+        """Arrows point, Return and Space choose, with Shift a second field; the rest goes to the window."""
         page = self.page
         if event is None or page is None:
             return
@@ -81,6 +87,6 @@ class FieldChooser(QWidget):
         if step is not None:
             self.pointed.emit(moved(page, self.at, step))
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and self.at:
-            self.chosen.emit(self.at)
+            self._choose(self.at, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
         else:
             super().keyPressEvent(event)

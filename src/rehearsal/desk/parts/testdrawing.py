@@ -125,6 +125,10 @@ class TestDrawing(FieldChooser):
         painter.setPen(pen)
         # round the whole cell: a frame round the pieces alone would go through the label under them
         rects = [scale.rect(page.fields[n - 1].cell) for n in numbers]
+        if len(numbers) == 2 and numbers not in page.neighbours():
+            for rect in rects:
+                painter.drawRect(rect.adjusted(-3, -3, 3, 3))
+            return
         whole = rects[0]
         for rect in rects[1:]:
             whole = whole.united(rect)

@@ -192,7 +192,11 @@ class LookColumn(QObject):
     def _show_choice(self, sheet: TestSheet | None) -> None:
         looked = None if sheet is None else sheet.looked
         at = self._field
-        self.about.setText(f"A word about field {at}" if at else "Click the best field, or the gap between two")
+        self.about.setText(
+            f"A word about field {at}"
+            if at
+            else "Click the best field, or the gap between two; with Shift a second field"
+        )
         for key, each in self.words.items():
             each.setChecked(looked is not None and bool(at) and key in looked.of(at).words)
             each.setEnabled(each.isEnabled() and bool(at))
