@@ -280,6 +280,16 @@ class Takes:
         else:
             self.choose_condition(condition)
 
+    def new_on_looked(self) -> None:
+        """A new take on the paper that is looked at, if one is."""
+        if self._now.looked is not None:
+            self.take_on(self._now.looked)
+
+    def take_over_to_looked(self) -> None:
+        """The open take goes over to the paper that is looked at, if one is."""
+        if self._now.looked is not None:
+            self.choose_condition(self._now.looked)
+
     @property
     def is_without_paper(self) -> bool:
         """True when no paper was ever added and nobody has said that a file of a working space is wanted instead."""

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from rehearsal.desk import theme
+from rehearsal.desk.parts.offer import Offer
 from rehearsal.desk.parts.widgets import button, heading, quiet
 from rehearsal.session.session import Session
 
@@ -121,9 +122,10 @@ def pane(name: QLabel, state: QLabel, content: QWidget) -> QVBoxLayout:
     return rows
 
 
-def show_choosing(choose: QPushButton, session: Session) -> None:
+def show_choosing(choose: Offer, session: Session) -> None:
     """The button by which the paper that is looked at is chosen: there while one is, and named after it."""
-    looked = session.now.looked
+    looked, takes = session.now.looked, session.takes
     choose.setVisible(looked is not None and session.now.take is not None)
     if looked is not None:
-        choose.setText(f"{'New take on' if session.takes.is_worked else 'Choose'} {looked.paper}")
+        words, act = ("New take on", takes.new_on_looked) if takes.is_worked else ("Choose", takes.take_over_to_looked)
+        choose.offer(f"{words} {looked.paper}", act)

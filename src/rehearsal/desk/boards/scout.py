@@ -9,6 +9,7 @@ from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.words import capital, share_words
 from rehearsal.desk.boards.base import Board, show_choosing
 from rehearsal.desk.boards.wall import CardFigures, Wall
+from rehearsal.desk.parts.offer import Offer
 from rehearsal.desk.parts.widgets import button, choice
 from rehearsal.desk.words import rendering_words
 from rehearsal.session.inquiries import ScoutNews
@@ -71,9 +72,7 @@ class ScoutBoard(Board):
             self._head_to_head,
             "Two papers into the pair: those picked (right click or Shift+Enter), else the first two",
         )
-        self._choose_button = button(
-            "Choose", self.session.takes.choose_looked, "Enter on a card, or a double click, does the same"
-        )
+        self._choose_button = Offer("Enter on a card, or a double click, does the same")
         self.head(self._choose_button, self.label("sorted by"), self._care, self._view, self._pair)
         self._wall = Wall("Papers that are compared")
         self._wall.looked.connect(lambda at: self.session.now.look_at(self._conditions[at]))

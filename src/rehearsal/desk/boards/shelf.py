@@ -28,6 +28,7 @@ from rehearsal.core.values.words import share_words
 from rehearsal.desk import theme
 from rehearsal.desk.boards.base import Board, show_choosing
 from rehearsal.desk.boards.card import MADE_BY
+from rehearsal.desk.parts.offer import Offer
 from rehearsal.desk.parts.papertile import LookedButton, ShelfLight
 from rehearsal.desk.parts.widgets import button, heading, quiet
 from rehearsal.tasks.conditions import Facts, NoFacts, condition_from
@@ -166,7 +167,7 @@ class ShelfBoard(Board):
         body.addWidget(self._area, 1)
         body.addLayout(self._found_column())
         self.rows.addLayout(body, 1)
-        self._choose_button = button("Choose", self.session.takes.choose_looked)
+        self._choose_button = Offer()
         self._edit = button("Its card", functools.partial(self.other_wanted.emit, "card"), "All its fields: F7")
         self._drop = button("Take off the shelf", self._remove_current)
         self._sheet = button("Its instruction sheet", self._open_sheet)

@@ -279,6 +279,8 @@ def sentence_of(session: Session, station: str) -> Sentence:
 def _looked(session: Session) -> Sentence:
     looked, chosen = session.now.looked, session.now.condition
     assert looked is not None
-    words = f"{'New take on' if session.takes.is_worked else 'Choose'} {looked.paper}"
+    takes = session.takes
+    words, act = ("New take on", takes.new_on_looked) if takes.is_worked else ("Choose", takes.take_over_to_looked)
+    words = f"{words} {looked.paper}"
     text = looked_sentence(looked.name, "" if chosen is None else chosen.name, session.judging.first_looked)
-    return Sentence(text, "", words if session.now.take is not None else "", session.takes.choose_looked)
+    return Sentence(text, "", words if session.now.take is not None else "", act)

@@ -10,6 +10,7 @@ from rehearsal.core.colour.lab import chroma, hue_degrees
 from rehearsal.core.values.words import word
 from rehearsal.desk import theme
 from rehearsal.desk.frame.sentences import Sentence, sentence_of
+from rehearsal.desk.parts.offer import Offer
 from rehearsal.desk.parts.widgets import Words, button
 from rehearsal.session.jobs import Job
 from rehearsal.session.session import Session
@@ -119,7 +120,7 @@ class Verdict(QWidget):
         self._sentence.setAccessibleName("Verdict")
         row.addWidget(self._sentence, 1)
         self._why = button("Why?", self.show_why, "The figures behind it (?)", "Why this verdict")
-        self._take = button("", self._take_advice)
+        self._take = Offer()
         self._take.setProperty("advice", True)
         row.addWidget(self._why)
         row.addWidget(self._take)
@@ -148,14 +149,9 @@ class Verdict(QWidget):
         said = self._said = sentence_of(self._session, self._station)
         self._why.setVisible(bool(said.why))
         self._take.setVisible(bool(said.advice))
-        self._take.setText(said.advice)
-        self._take.setAccessibleName(said.tip or said.advice)
-        self._take.setToolTip(said.tip)
+        if said.advice and said.take is not None:
+            self._take.offer(said.advice, said.take, said.tip, said.tip)
         self._sentence.say(said.text)
-
-    def _take_advice(self) -> None:
-        if self._said.take is not None:
-            self._said.take()
 
     @property
     def text(self) -> str:

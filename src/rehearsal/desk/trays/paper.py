@@ -16,6 +16,7 @@ from rehearsal.desk import theme
 from rehearsal.desk.parts.bars import Bars
 from rehearsal.desk.parts.flow import FlowLayout
 from rehearsal.desk.parts.greys import GreysStrip
+from rehearsal.desk.parts.offer import Offer
 from rehearsal.desk.parts.paperdrawing import PaperDrawing
 from rehearsal.desk.parts.papertile import BAR_END, PaperShown, PaperTile, ShelfLight
 from rehearsal.desk.parts.profilesays import room_bars, room_of, said_rows
@@ -74,7 +75,7 @@ class PaperTray(Tray):
         self._few.setFixedWidth(theme.px(200))
         self._area, self.tiles = area, list[PaperTile]()
         self._seen_tile: PaperTile | None = None
-        self._choose = button("Choose this paper", self.session.takes.choose_looked, "Enter on a paper does the same")
+        self._choose = Offer("Enter on a paper does the same")
         over_tip = "The tuning and the print file were made for the chosen paper"
         self._over = button("This take over to it", self._take_over, over_tip)
         self._back = button("Back", lambda: self.session.now.look_at(None), "Back to the chosen paper: Esc")
@@ -237,7 +238,10 @@ class PaperTray(Tray):
         worked, has_take = self.session.takes.is_worked, self.session.now.take is not None
         for each in (self._choose, self._over, self._back):
             each.setVisible(looked is not None and has_take)
-        self._choose.setText("New take on it" if worked else "Choose this paper")
+        if worked:
+            self._choose.offer("New take on it", self.session.takes.new_on_looked)
+        else:
+            self._choose.offer("Choose this paper", self.session.takes.take_over_to_looked)
         self._add_button.setVisible(looked is None or not has_take)
         self._over.setVisible(looked is not None and worked)
 

@@ -123,7 +123,9 @@ class ScreenTray(Tray):
         self._kelvin = NumberField(0, 12000, 0, "K", 100)
         self._kelvin.setSpecialValueText("not known")
         self._kelvin.valueChanged.connect(lambda v: self.session.screen.set(kelvin=v))
-        self.kelvin_rail = Rail("How warm the light is", KELVIN, lambda v: f"{v:.0f} K", KELVIN_PLACES)
+        self.kelvin_rail = Rail(
+            "How warm the light is", KELVIN, lambda v: f"{v:.0f} K" if v > 0 else "not known", KELVIN_PLACES
+        )
         self.kelvin_rail.set_to.connect(lambda v: self.session.screen.set(kelvin=float(round(v, -1))))
         self._light.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         rows = (

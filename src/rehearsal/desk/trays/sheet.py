@@ -83,6 +83,8 @@ class SheetTray(Tray):
             "Somebody has printed the file: it dries, and the log asks how it came out",
         )
         do.pair(self.anew, self.was_printed)
+        for part in (self.copies, self.anew, self.was_printed):  # columns are measured before anything is known
+            part.hide()
         do.end()
 
     def on_stand(self, upright: bool) -> None:
