@@ -5,7 +5,7 @@ import threading
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QPushButton
 from tests.desk.conftest import press, wait_until_settled
 
 from rehearsal.desk.frame.keys import KEYS, place_of
@@ -115,3 +115,29 @@ def test_a_stations_own_work_comes_before_what_another_one_began(window: Window)
     jobs.stop(write)
     go.set()
     wait_until_settled(window)
+
+
+def test_judge_offers_the_ways_of_looking_to_the_pointer(window: Window) -> None:
+    window.stack.go_to("judge")
+    judge, state, roads = window.stack.judge, window.pair.state, window.session.roads
+
+    def action(name: str):  # type: ignore[no-untyped-def]
+        return next(a for a in judge.ways().actions() if a.text().endswith(f"\t{name}"))
+
+    assert [a.text().split("\t")[1] for a in judge.ways().actions()] == ["L", "K", "F", "G", "P", "W", "H"]
+    for key, seen in (("W", lambda: state.soft), ("H", lambda: roads.hold), ("K", lambda: state.mode == "curtain")):
+        before = seen()
+        assert action(key).isChecked() == before
+        action(key).trigger()
+        assert seen() != before and action(key).isChecked() != before
+        action(key).trigger()
+        assert seen() == before
+    fitted = state.zoom
+    action("G").trigger()
+    assert state.zoom != fitted
+    action("F").trigger()
+    assert state.zoom == fitted
+    wait_until_settled(window)
+    assert any(
+        b.accessibleName() == "Ways to look at the pictures" and b.isVisible() for b in judge.findChildren(QPushButton)
+    )

@@ -159,6 +159,14 @@ def test_prints_lie_along_the_days(window: Window, tray: LogTray) -> None:
     tray.search.clear()
     QTest.mouseClick(tray.as_table, Qt.MouseButton.LeftButton)
     assert tray.views.currentWidget() is tray.table and tray.table.rowCount() == len(window.session.past.shown)
+    shown = list(reversed(window.session.past.shown))
+    places = [tray.table.visualRect(tray.table.model().index(row, 0)).center() for row in (0, 1)]
+    QTest.mouseClick(tray.table.viewport(), Qt.MouseButton.LeftButton, pos=places[0])
+    assert window.session.past.chosen == (shown[0].id,) and not tray.print_.compare.isEnabled()
+    QTest.mouseClick(
+        tray.table.viewport(), Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, pos=places[1]
+    )
+    assert window.session.past.chosen == (shown[0].id, shown[1].id) and tray.print_.compare.isEnabled()
 
 
 def test_an_entry_is_put_right_and_taken_out(

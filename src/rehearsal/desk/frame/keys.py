@@ -21,6 +21,10 @@ class Key:
 _LOOKING = ("large", "curtain", "fit", "grain", "print_size", "zoom", "soft", "hold")
 
 
+#: Of these, the ways that Judge offers to the pointer as well.
+WAYS = ("large", "curtain", "fit", "grain", "print_size", "soft", "hold")
+
+
 def place_of(key: Key) -> str:
     """Where a key acts: ``anywhere``; ``looking``, everywhere but in a field and after one; ``pictures``, with the focus there.
 

@@ -25,7 +25,7 @@ from rehearsal.desk import theme
 from rehearsal.desk.boards.holder import BoardHolder
 from rehearsal.desk.frame.actions import Actions
 from rehearsal.desk.frame.held import HeldKeys
-from rehearsal.desk.frame.keys import KEYS, Key, place_of
+from rehearsal.desk.frame.keys import KEYS, WAYS, Key, place_of
 from rehearsal.desk.frame.message import MessageLine
 from rehearsal.desk.frame.rack import Rack
 from rehearsal.desk.frame.ribbon import Ribbon
@@ -202,6 +202,8 @@ class Window(QMainWindow):
         pair.state.line_drawn.connect(lambda: stack.judge.show_page(1))
         stack.judge.area_chosen.connect(self._show_area)
         stack.judge.areas_pointed.connect(self._outline)
+        stack.judge.offered = tuple((k.action, k.words, k.key) for k in KEYS if k.action in WAYS)
+        stack.judge.way_wanted.connect(self.actions_of_keys.act)
         stack.picture.proportion_chosen.connect(pair.state.set_proportion)
         boards.station_wanted.connect(stack.go_to)
         boards.changed.connect(self._on_board)

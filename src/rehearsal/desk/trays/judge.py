@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QSize, pyqtSignal
-from PyQt6.QtGui import QColor, QIcon, QImage, QPainter, QPixmap
-from PyQt6.QtWidgets import QBoxLayout, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtGui import QAction, QColor, QCursor, QIcon, QImage, QPainter, QPixmap
+from PyQt6.QtWidgets import QBoxLayout, QGridLayout, QHBoxLayout, QLabel, QMenu, QPushButton, QWidget
 
 from rehearsal.core.colour.table import srgb_decode, srgb_encode
 from rehearsal.core.proof.advice import CANDIDATES
@@ -13,12 +13,13 @@ from rehearsal.core.proof.chain import VIEWS as VIEW_ORDER
 from rehearsal.core.proof.chain import switch_is_fixed
 from rehearsal.core.proof.grouping import HARDLY, telling
 from rehearsal.core.values.rendering import Rendering
+from rehearsal.core.values.words import capital
 from rehearsal.desk import theme
 from rehearsal.desk.pair.maplines import HANDS, NEAR_WHITE, Hand, legend_pixmap
 from rehearsal.desk.parts.cards import IntentCard, RowNames
 from rehearsal.desk.parts.columns import Column, Pages
 from rehearsal.desk.parts.flow import flow
-from rehearsal.desk.parts.widgets import button, choice, quiet, show_choice
+from rehearsal.desk.parts.widgets import button, choice, link, quiet, show_choice
 from rehearsal.desk.trays.base import Tray
 from rehearsal.desk.trays.judgepages import AreasPage, LinePage, PinsPage
 from rehearsal.desk.words import INTENT_KEYS, VIEWS
@@ -40,6 +41,8 @@ class JudgeTray(Tray):
 
     area_chosen = pyqtSignal(object)
     areas_pointed = pyqtSignal(object)
+    #: A way to look at the pictures is wanted, by its key's action.
+    way_wanted = pyqtSignal(str)
     follows = ("take", "picture", "judgement", "accepted", "look", "figures")
 
     def build(self) -> None:
@@ -47,6 +50,8 @@ class JudgeTray(Tray):
         #: The lightest grey to draw with; samples of lines with their kind and level.
         self._light = theme.ROOMS["mid"].lightest
         self._samples: list[tuple[QLabel, Hand]] = []
+        #: Ways to look at the pictures that the window offers: action, words and key.
+        self.offered: tuple[tuple[str, str, str], ...] = ()
         self.pair.state.maps_changed.connect(self._show_maps)
         self._build_intents()
         self._build_views()
@@ -104,6 +109,7 @@ class JudgeTray(Tray):
 
     def _build_views(self) -> None:
         column = self.column("Show the print", 172, about=("view",))
+        column.beside_title(link("look…", self.show_ways, "Ways to look at the pictures"))
         self._view_grid = QGridLayout()
         self._view_grid.setSpacing(4)
         self._view_buttons: list[QPushButton] = []
@@ -119,6 +125,25 @@ class JudgeTray(Tray):
         column.rows.addLayout(self._view_grid)
         self._lay_views(1)
         column.end()
+
+    def ways(self) -> QMenu:
+        """Ways to look at the pictures, each with its key; those that are on are ticked."""
+        state, menu = self.pair.state, QMenu(self)
+        on = {
+            "large": state.mode == "large", "curtain": state.mode == "curtain", "soft": state.soft,
+            "hold": self.session.roads.hold,
+        }  # fmt: skip
+        for name, words, key in self.offered:
+            action = QAction(f"{capital(words)}\t{key}", menu)
+            action.setCheckable(name in on)
+            action.setChecked(on.get(name, False))
+            action.triggered.connect(lambda _on, n=name: self.way_wanted.emit(n))
+            menu.addAction(action)
+        return menu
+
+    def show_ways(self) -> None:
+        """Offer them under the pointer."""
+        self.ways().popup(QCursor.pos())
 
     def _choose_view(self, view: str) -> None:
         self.session.takes.change("view", view=view)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QLineEdit, QStackedWidget
+from PyQt6.QtWidgets import QAbstractItemView, QLineEdit, QStackedWidget
 
 from rehearsal.core.screen.lessons import reason_words
 from rehearsal.core.values.words import all_words, counted, date_words, moment_words, stops_words, word
@@ -71,6 +71,7 @@ class LogTray(Tray):
         self.timeline = Timeline()
         self.timeline.chosen.connect(self._choose)
         self.table = table(tuple(HEADS[i] for i in _SHOWN), "Logbook")
+        self.table.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.table.itemSelectionChanged.connect(self._choose_row)
         self.views = QStackedWidget()
         self.views.addWidget(self.timeline)
@@ -114,8 +115,14 @@ class LogTray(Tray):
 
     def _choose_row(self) -> None:
         entries, rows = list(reversed(self.session.past.shown)), self.table.selectionModel().selectedRows()
-        if rows and rows[0].row() < len(entries):
-            self.session.past.choose(entries[rows[0].row()])
+        chosen = [entries[row.row()] for row in rows if row.row() < len(entries)]
+        if not chosen:
+            return
+        # the one chosen already stays the first of two; of more than two rows the last counts
+        first = next((e for e in chosen if self.session.past.chosen[:1] == (e.id,)), chosen[0])
+        self.session.past.choose(first)
+        if len(chosen) > 1:
+            self.session.past.choose(next(e for e in reversed(chosen) if e is not first), True)
 
     # ---- following
 
