@@ -286,11 +286,8 @@ def test_sharpening_for_the_paper_by_hand(window: Window, take: Callable[[], Tak
     assert condition is not None
     session.shelf.change(replace(condition, surface="", texture=""))
     wait_until_settled(window)
-    assert (
-        not tray._sharpen.isEnabled()
-        and "does not tell its surface" in tray._surface.text()
-        and not tray.contrasts.isVisible()
-    )
+    assert tray._sharpen.isEnabled() and tray.contrasts.isVisible()
+    assert "taken for matte by its black: tell it on the card" in tray._surface.text()
 
 
 def test_rack_opens_takes_and_makes_new_ones(window: Window, take: Callable[[], Take]) -> None:

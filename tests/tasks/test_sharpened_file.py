@@ -11,7 +11,7 @@ from tests.session.conftest import Desk, book, desk
 from rehearsal.core.icc import Profile
 from rehearsal.core.icc.standard import working_space
 from rehearsal.core.papers.model import paper_model
-from rehearsal.core.papers.surface import SIGMA_UM
+from rehearsal.core.papers.surface import SIGMA_UM, assumed_family
 from rehearsal.core.picture.file import read_picture
 from rehearsal.core.picture.write import write_picture
 from rehearsal.core.sheet.printfile import make_pixels, sharpener_of
@@ -20,7 +20,8 @@ from rehearsal.core.tuning.opened import OpenRendition
 from rehearsal.core.values.frame import Frame, PrintSize
 from rehearsal.core.values.handover import HandOver
 from rehearsal.core.values.recipe import by_hand
-from rehearsal.session.takes import sharpened_for, spread_of
+from rehearsal.desk.trays.sheet import surface_words
+from rehearsal.session.takes import sharpened_for
 from rehearsal.workbook.values import PrintCondition
 
 __all__ = ["book", "desk"]
@@ -81,7 +82,7 @@ def test_a_picture_that_is_sharpened_already_gets_half(
 
 def test_the_surface_decides_and_goes_along_with_the_paper(desk: Desk) -> None:
     s, here = desk.session, desk.session.now.condition
-    assert here is not None and spread_of(here) == SIGMA_UM["matte"]
+    assert here is not None and s.shelf.spread_of(here) == SIGMA_UM["matte"]
     s.takes.sharpen(80.0)
     assert (desk.take.hand_over.sharpen, desk.take.hand_over.sigma_um) == (80.0, 60.0)
     assert s.judging.is_current, "figures do not depend on it"
@@ -91,8 +92,10 @@ def test_the_surface_decides_and_goes_along_with_the_paper(desk: Desk) -> None:
     s.takes.choose_condition(gloss)
     assert desk.take.hand_over.sigma_um == SIGMA_UM["gloss"] and desk.take.hand_over.sharpen == 150.0
     unknown = PrintCondition(paper="Unknown")
-    assert sharpened_for(desk.take.hand_over, unknown) == replace(desk.take.hand_over, sharpen=0.0, sigma_um=0.0)
-    assert sharpened_for(HandOver(), gloss) == HandOver()
+    assert sharpened_for(desk.take.hand_over, s.shelf.spread_of(unknown)) == replace(
+        desk.take.hand_over, sharpen=0.0, sigma_um=0.0
+    )
+    assert sharpened_for(HandOver(), s.shelf.spread_of(gloss)) == HandOver()
     ticket = s.printing.ticket()
     assert ticket is not None
     rows = {row.label: row.value for _title, section in ticket.sections for row in section}
@@ -100,3 +103,27 @@ def test_the_surface_decides_and_goes_along_with_the_paper(desk: Desk) -> None:
     s.takes.sharpen(0.0)
     assert not desk.take.hand_over.sharpens and desk.take.hand_over.sigma_um == 0.0
     desk.settle()
+
+
+def test_a_surface_nobody_told_is_assumed_by_its_black_and_said_so(desk: Desk) -> None:
+    s, here = desk.session, desk.session.now.condition
+    assert here is not None
+    gloss = next(c for c in s.shelf.conditions if "gloss" in c.surface)
+    for card, kind in ((here, "matte"), (gloss, "gloss")):
+        assert s.shelf.family_of(card)[1] is False
+        s.shelf.change(replace(card, surface="", texture=""))
+        bare = s.shelf.get(card.id)
+        assert (
+            bare is not None and s.shelf.family_of(bare) == (kind, True) and s.shelf.spread_of(bare) == SIGMA_UM[kind]
+        )
+    assert "taken for matte by its black" in surface_words(60.0, True, False, False, "matte")
+    measured = replace(here, surface="", sigma_um=71.0)
+    assert s.shelf.spread_of(measured) == 71.0
+    s.takes.sharpen(80.0)
+    assert desk.take.hand_over.sigma_um == SIGMA_UM["matte"]
+    desk.settle()
+
+
+@pytest.mark.parametrize(("dmax", "kind"), [(0.0, ""), (1.5, "matte"), (1.89, "matte"), (1.9, "gloss"), (2.4, "gloss")])
+def test_which_family_a_black_speaks_for(dmax: float, kind: str) -> None:
+    assert assumed_family(dmax) == kind  # common practice, no source

@@ -8,6 +8,7 @@ from typing import Any
 
 from rehearsal.core.errors import RehearsalError, Stopped
 from rehearsal.core.icc import Profile
+from rehearsal.core.papers.surface import SIGMA_UM, assumed_family, family
 from rehearsal.core.values.condition import PrintCondition
 from rehearsal.core.values.words import counted, in_row
 from rehearsal.session.book import Book
@@ -36,6 +37,22 @@ class Shelf:
     def conditions(self) -> list[PrintCondition]:
         """All print conditions."""
         return self._book.all(PrintCondition)
+
+    def family_of(self, condition: PrintCondition) -> tuple[str, bool]:
+        """Family of a paper's surface, and whether it is only assumed from its black; empty while nobody knows."""
+        if condition.space:
+            return "", False
+        told = family(condition.surface, condition.texture)
+        facts = self.facts_of(condition.id)
+        if told or facts is None or not facts.is_paper:
+            return told, False
+        return assumed_family(facts.dmax), True
+
+    def spread_of(self, condition: PrintCondition) -> float:
+        """Spread of light and ink in a paper, µm: as it was measured, else by its surface, told or assumed; 0 while nobody knows."""
+        if condition.sigma_um > 0 and not condition.space:
+            return condition.sigma_um
+        return SIGMA_UM.get(self.family_of(condition)[0], 0.0)
 
     @property
     def printers(self) -> list[str]:

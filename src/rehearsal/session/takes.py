@@ -7,7 +7,6 @@ from dataclasses import replace
 from itertools import count, islice
 from typing import Any
 
-from rehearsal.core.papers.surface import SIGMA_UM, family
 from rehearsal.core.picture.file import Picture
 from rehearsal.core.sheet.framing import by_hand
 from rehearsal.core.sheet.onsheet import on_sheet
@@ -35,16 +34,9 @@ def _numbered(name: str) -> Iterator[str]:
     yield from (f"{name} {i}" for i in count(2))
 
 
-def spread_of(condition: PrintCondition) -> float:
-    """Spread of light and ink in a paper, µm: as it was measured, else by its surface; 0 while nobody has told it."""
-    if condition.sigma_um > 0 and not condition.space:
-        return condition.sigma_um
-    return SIGMA_UM.get("" if condition.space else family(condition.surface, condition.texture), 0.0)
-
-
-def sharpened_for(hand_over: HandOver, condition: PrintCondition) -> HandOver:
-    """What is handed over, sharpened as much for another paper's surface; not at all for one nobody has told."""
-    spread = spread_of(condition) if hand_over.sharpen > 0 else 0.0
+def sharpened_for(hand_over: HandOver, spread: float) -> HandOver:
+    """What is handed over, sharpened for a paper of this spread (µm); not at all for one nobody knows."""
+    spread = spread if hand_over.sharpen > 0 else 0.0
     return replace(hand_over, sharpen=hand_over.sharpen if spread else 0.0, sigma_um=spread)
 
 
@@ -231,7 +223,9 @@ class Takes:
         """Sharpen the print for its paper by so much, 0 to 150 per cent; nothing while nobody has told its surface."""
         take, condition = self._now.take, self._now.condition
         if take is not None and condition is not None:
-            made = sharpened_for(replace(take.hand_over, sharpen=min(max(per_cent, 0.0), 150.0)), condition)
+            made = sharpened_for(
+                replace(take.hand_over, sharpen=min(max(per_cent, 0.0), 150.0)), self._shelf.spread_of(condition)
+            )
             self.change("hand-over", hand_over=made)
 
     def change_sheet(self, **fields: Any) -> None:
@@ -316,7 +310,7 @@ class Takes:
         before = self._now.condition
         if condition.space:
             self._book.remember(_FILE_WANTED, True)
-        hand_over = sharpened_for(take.hand_over, condition)
+        hand_over = sharpened_for(take.hand_over, self._shelf.spread_of(condition))
         self.change(
             "condition",
             condition=condition.id,
@@ -333,7 +327,7 @@ class Takes:
         if take is None or take.condition == condition.id:
             return
         hand_over = replace(take.hand_over, media="", feed="", program_intent="", program_compensation="")
-        hand_over = sharpened_for(hand_over, condition)
+        hand_over = sharpened_for(hand_over, self._shelf.spread_of(condition))
         recipe = steps_for_another_paper(take.recipe, self._habits.all)
         made = replace(
             take, id=0, condition=condition.id, name="", rendering=self._now.rendering_on(condition),

@@ -33,7 +33,7 @@ from rehearsal.session.judging import Judging
 from rehearsal.session.now import Now
 from rehearsal.session.roads import Roads
 from rehearsal.session.shelf import Shelf, readable
-from rehearsal.session.takes import Takes, spread_of
+from rehearsal.session.takes import Takes
 from rehearsal.tasks.testsheets import (
     SheetAsked,
     SheetLook,
@@ -239,7 +239,7 @@ class Testing:
         master = self._now.master
         if master is None:
             return Others()
-        sigma = spread_of(condition)
+        sigma = self._shelf.spread_of(condition)
         if self.plan.kind == "takes":
             mine = sorted(self._takes.of(master.id), key=lambda t: t.id != take.id)
             destination = Destination(condition.profile_digest, condition.profile_path)

@@ -44,6 +44,18 @@ def family(surface: str, texture: str = "") -> str:
     return next((name for name, words in _FAMILIES if any(word in told for word in words)), "")
 
 
+#: A black of this density is that of a glossy or a satin surface; matte ones end below 1.8 (common practice, no source).
+_GLOSSY_DMAX = 1.9
+
+
+def assumed_family(dmax: float) -> str:
+    """The family a paper's deepest black speaks for while its card tells no surface; empty without a black.
+
+    Of what can be glossy the one that is sharpened least.
+    """
+    return "" if dmax <= 0 else "gloss" if dmax >= _GLOSSY_DMAX else "matte"
+
+
 def detail_mm(kind: str) -> float:
     """Width in mm of a line and its gap whose contrast falls to a half on a surface of that family.
 

@@ -30,7 +30,6 @@ from rehearsal.desk.trays.sheetdriver import DriverColumn
 from rehearsal.desk.trays.sheetroute import FILES, RouteColumn
 from rehearsal.desk.words import as_printed
 from rehearsal.session.session import Session
-from rehearsal.session.takes import spread_of
 from rehearsal.workbook.values import Take
 
 #: Pixels to the inch of a screen nobody has measured.
@@ -207,7 +206,8 @@ class SheetTray(Tray):
 
     def _show_sharpening(self, take: Take, condition: PrintCondition) -> None:
         """How much, and what of fine detail the print will show; of a paper whose surface nobody has told, nothing is known."""
-        sigma, hand_over = spread_of(condition), take.hand_over
+        sigma, hand_over = self.session.shelf.spread_of(condition), take.hand_over
+        kind, assumed = self.session.shelf.family_of(condition)
         self._sharpen.setEnabled(sigma > 0)
         self._sharpen.show_value(hand_over.sharpen)
         self.contrasts.setVisible(sigma > 0)
@@ -221,7 +221,8 @@ class SheetTray(Tray):
             strength = hand_over.sharpen / 100 * (0.5 if already else 1.0)
             rows = print_contrasts(sigma, strength, hand_over.ppi, viewing_distance(size.width_cm, size.height_cm))
             self.contrasts.show_bars(tuple(_contrast_bar(*row, known or not hand_over.sharpen) for row in rows))
-        self._surface.setText(surface_words(sigma, size is not None, already, condition.sigma_um > 0))
+        by = kind if assumed and not condition.sigma_um else ""
+        self._surface.setText(surface_words(sigma, size is not None, already, condition.sigma_um > 0, by))
         self._ask_crops()
 
     def set_room(self, room: theme.Room) -> None:
@@ -361,11 +362,11 @@ def _contrast_bar(f: float, before: float, after: float, known: bool) -> Bar:
     )
 
 
-def surface_words(sigma: float, sized: bool, already: bool, measured: bool = False) -> str:
+def surface_words(sigma: float, sized: bool, already: bool, measured: bool = False, assumed: str = "") -> str:
     """What is sharpened for, as a sentence."""
     if not sigma:
         return "The paper's card does not tell its surface."
     if not sized:
         return f"For a spread of {sigma:.0f} µm. Set a print size to see what it does."
-    how = ", as measured" if measured else ""
+    how = ", as measured" if measured else f", taken for {assumed} by its black: tell it on the card" if assumed else ""
     return f"For a spread of {sigma:.0f} µm{how}{'; half as strong, it is sharpened already' if already else ''}."
