@@ -183,6 +183,14 @@ def test_caution_where_the_desktop_may_convert(monkeypatch: pytest.MonkeyPatch) 
     assert "may convert" in desktop_converts()
 
 
+def test_a_paper_view_says_that_the_eye_gets_used_to_it(window: Window) -> None:
+    for view in ("on-paper", "on-paper-bright", "true-black", "fitted", "in-its-light"):
+        window.session.takes.change("view", view=view)
+        said = "looks better than this once the eye is used to it" in window.pair.header_texts(1)[1]
+        assert said is view.startswith("on-paper"), view
+    wait_until_settled(window)
+
+
 # ---- Picture
 
 

@@ -6,6 +6,10 @@ from rehearsal.core.values.condition import PrintCondition
 from rehearsal.desk.words import rendering_words, view_words
 from rehearsal.session.session import Session
 
+#: Views that show the paper's white darker and warmer than the screen's: an eye that is used to it sees white (common practice, no source).
+_PAPER_VIEWS = ("on-paper", "on-paper-bright")
+_EYE = "; the print looks better than this once the eye is used to it"
+
 
 def header_texts(session: Session, content: int, mode: str) -> tuple[str, str]:
     """Name and state at the head of the picture's pane (content 0) or the take's (1)."""
@@ -24,7 +28,8 @@ def header_texts(session: Session, content: int, mode: str) -> tuple[str, str]:
         return _looked_texts(session, now.looked, paper)
     outshines = ", paper brighter than this screen" if road is not None and road.outshines else ""
     old = "tuned by an earlier arithmetic, shown by the present one"
-    return paper, old if take.recipe.is_old else f"{view_words(take.view)}{outshines}{contrast_words(session)}"
+    more = _EYE if take.view in _PAPER_VIEWS else contrast_words(session)
+    return paper, old if take.recipe.is_old else f"{view_words(take.view)}{outshines}{more}"
 
 
 def _left_texts(session: Session, picture: str) -> tuple[str, str]:
