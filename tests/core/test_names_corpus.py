@@ -99,6 +99,10 @@ def test_a_printer_is_never_guessed_from_the_first_word() -> None:
     assert decode_name("SK24_WhiteDune_Hi", "", "Skarn 24").printer == "Skarn 24", "its own tags say so"
 
 
+def test_a_paper_keeps_its_own_words() -> None:
+    assert decode_name("QUAYSIDE Rag").paper == "QUAYSIDE Rag" and decode_name("quayside rag").paper == "Quayside Rag"
+
+
 def test_a_code_of_two_printers_is_of_neither() -> None:
     assert decode_name("SK24_WhiteDune", "", "", ("Skarn 24", "Skerry 24")).printer == ""
 

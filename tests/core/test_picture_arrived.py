@@ -87,6 +87,29 @@ def test_clipped_edges_have_lost_their_halos() -> None:
     assert told is not None and is_sharpened(told)
 
 
+@pytest.mark.parametrize(("low", "high"), [(0.0, 70.0), (30.0, 100.0)])
+def test_edges_that_are_clipped_on_one_side_cannot_tell(low: float, high: float) -> None:
+    assert edge_overshoot(_bars(low, high, 0.0, 1.0)) is None
+
+
+def _bars(low: float, high: float, halo: float, share: float) -> np.ndarray:
+    """Bars whose edges overshoot by a part of their height, in so many of their rows."""
+    light = np.full((100, 400), low)
+    for x in range(20, 400, 40):
+        light[:, x : x + 20] = high
+    rows = slice(0, round(100 * share))
+    for x in range(20, 400, 20):
+        up = 1 if light[0, x] > light[0, x - 1] else -1
+        light[rows, x] += up * halo * (high - low)
+        light[rows, x - 1] -= up * halo * (high - low)
+    return light
+
+
+def test_where_nearly_half_of_the_edges_have_halos_nobody_can_tell() -> None:
+    told = [edge_overshoot(_bars(30.0, 70.0, 0.1, share)) for share in (0.2, 0.47, 1.0)]
+    assert told[0] == pytest.approx(0, abs=1e-6) and told[1] is None and told[2] == pytest.approx(0.1, abs=0.005)
+
+
 @pytest.mark.parametrize(
     ("overshoot", "told"), [(None, None), (PLAIN, False), (0.031, None), (0.069, None), (SHARPENED, True)]
 )
