@@ -9,6 +9,7 @@ import pytest
 
 from rehearsal.core.errors import PictureError
 from rehearsal.core.proof.judging import Cut
+from rehearsal.core.sheet.queueing import with_word
 from rehearsal.core.sheet.request import TicketRequest
 from rehearsal.core.sheet.ticket import Row, Ticket, laid_words, make_ticket
 from rehearsal.core.sheet.ticketpage import HEIGHT, WIDTH, lay_out, plain_text, write_ticket_pdf
@@ -349,6 +350,13 @@ def test_a_ticket_at_a_queue_says_what_is_sent() -> None:
     plain = _rows(make_ticket(replace(_request(right, right), condition=card, queue=_DRAFTY)))
     assert plain["Quality"].text == "High" and plain["High speed"].text == "off"
     assert "Mode" not in plain and "Copies" not in plain and plain["Media setting"].text == "Fine art"
+
+
+def test_what_a_card_calls_otherwise_at_its_queue_is_as_it_should_be() -> None:
+    card = with_word(replace(CONDITION, media_setting="Cotton rag 300"), "hall", "media", "Fine art")
+    right = replace(PRINTED, hand_over=HandOver(queue="hall"))
+    rows = _rows(make_ticket(replace(_request(right, right), condition=card, queue=_DRAFTY)))
+    assert rows["Media setting"].text.startswith("Cotton rag 300") and not rows["Media setting"].told
 
 
 def test_a_ticket_of_a_file_says_what_is_set_by_hand() -> None:

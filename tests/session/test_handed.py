@@ -13,6 +13,7 @@ from rehearsal.desk.frame.stations import station_states
 from rehearsal.desk.trays.log import handed_rows
 from rehearsal.desk.trays.sheet import handed_words
 from rehearsal.session.printing import as_made_now
+from rehearsal.session.prints import _after
 from rehearsal.workbook.values import PrintJob, Written
 
 _WHEN = "2030-05-01T21:32"
@@ -144,4 +145,43 @@ def test_the_name_decides_what_is_written(desk: Desk, tmp_path: Path) -> None:
     s.printing.write(tmp_path / "e.webp")
     assert "No print file can be written as .webp" in desk.said[-1] and before.hand_over.format == "pdf"
     assert not any(tmp_path.glob("[de].*"))
+    desk.settle()
+
+
+# ---- counted once, and compared by what prints
+
+
+def test_a_print_of_a_queue_is_listed_once(desk: Desk) -> None:
+    s, rendition, card = desk.session, desk.session.now.rendition, desk.session.now.condition
+    assert rendition is not None and card is not None
+    before = len(s.handed.all)
+    s.book.do("print", [PrintJob(take=desk.take.id, card=card, renditions=(rendition,), state="done", printed=_WHEN)])
+    s.takes.change("write", written=Written("", rendition, _WHEN))
+    assert len(s.handed.all) == before + 1
+
+
+def test_a_file_of_an_earlier_arithmetic_is_of_now(desk: Desk) -> None:
+    s = desk.session
+    s.takes.change("write", recipe=replace(by_hand(contrast=6.0), maths=1))
+    _write(desk)
+    last = s.handed.last
+    assert last is not None and s.handed.is_of_now(last), "what was written was made by the present arithmetic"
+    s.takes.change_hand_over(copies=5)
+    assert s.handed.is_of_now(last), "how many are printed is no part of what the file holds"
+
+
+def test_copies_leave_the_stock(desk: Desk) -> None:
+    rendition, card = desk.session.now.rendition, desk.session.now.condition
+    assert rendition is not None and card is not None
+    three = replace(rendition, hand_over=replace(rendition.hand_over, copies=3))
+    for stock, left in ((10, 7), (2, 0), (-1, -1)):
+        job = PrintJob(card=card, renditions=(three,))
+        assert _after(replace(card, stock=stock), job).stock == left
+
+
+def test_a_shelf_with_papers_never_asks_for_one(desk: Desk) -> None:
+    s = desk.session
+    space = next(c for c in s.shelf.conditions if c.space)
+    s.takes.change("condition", condition=space.id)
+    assert s.now.condition == space and not s.takes.is_without_paper
     desk.settle()
