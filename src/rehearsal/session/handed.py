@@ -9,6 +9,7 @@ from rehearsal.core.values.rendition import Rendition
 from rehearsal.session.book import Book
 from rehearsal.session.bus import Bus
 from rehearsal.session.now import Now
+from rehearsal.session.printing import is_of
 from rehearsal.session.takes import Takes
 from rehearsal.workbook.values import Master, PrintCondition, PrintJob, Take
 
@@ -90,10 +91,7 @@ class HandedOver:
     def is_of_now(self, handed: Handed) -> bool:
         """True while the open take is what was handed over then."""
         here = self._now.rendition
-        if here is None:
-            return False
-        then, now = (replace(r, hand_over=replace(r.hand_over, copies=1)) for r in (handed.rendition, here))
-        return then == replace(now, recipe=now.recipe.renewed)
+        return here is not None and is_of(handed.rendition, here)
 
     def say_printed(self) -> None:
         """A person says that the open take's file was printed, now."""

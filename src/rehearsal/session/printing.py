@@ -72,7 +72,7 @@ class Printing:
             judged=None if judged is None else judged.rendition,
             cut=None if judged is None or judged.rendition.look != rendition.look else judged.cut,
             fixed="" if paper is None else switch_is_fixed(rendition.rendering.intent, paper),
-            file=take.file if take.written is not None and _is_of(take.written.rendition, rendition) else "",
+            file=take.file if take.written is not None and is_of(take.written.rendition, rendition) else "",
             file_state=self._now.file_state,
             profile_missing=paper is None,
             **self._about(take, condition, master.name),
@@ -282,10 +282,9 @@ def _day(text: str) -> date | None:
         return None
 
 
-def _is_of(written: Rendition, rendition: Rendition) -> bool:
-    """A file written earlier is not this one's."""
-    one = (replace(r, hand_over=replace(r.hand_over, copies=1)) for r in (written, rendition))
-    then, now = one
+def is_of(written: Rendition, rendition: Rendition) -> bool:
+    """True when what was handed over is what a rendition is now; how many are printed is no part of it."""
+    then, now = (replace(r, hand_over=replace(r.hand_over, copies=1)) for r in (written, rendition))
     return then == as_made_now(now)
 
 
