@@ -533,6 +533,10 @@ def test_a_large_untested_sheet_asks_once(window: Window, board: PageBoard, take
     tray = window.stack.sheet
     tray.print()
     assert session.prints.all == [] and "nothing of this take was tested on it" in window.message.text
+    session.takes.change_hand_over(ppi=111.0)
+    assert window.message.waiting == [] and "Print on" not in window.message.text, "that was another print"
+    tray.print()
+    assert session.prints.all == [] and "Print on" in window.message.text
     tray.print()
     assert len(session.prints.all) == 1
     session.prints.stop(session.prints.all[0])

@@ -106,6 +106,9 @@ def test_pages_at_a_queue_are_sent_until_the_queue_says_otherwise(desk: Desk) ->
     assert s.handed.last.state == "sent"  # type: ignore[union-attr]
     s.book.note(replace(kept, state="done", printed="2030-05-01T21:40"))
     assert (s.handed.last.state, s.handed.last.when) == ("printed", "2030-05-01T21:40")  # type: ignore[union-attr]
+    for state in ("waiting", "making"):
+        s.book.note(replace(kept, state=state, printed=""))
+        assert s.handed.last is None or s.handed.last.job != kept.id, "what only waits was not sent"
     s.book.note(replace(kept, state="failed"))
     assert s.handed.last is None or s.handed.last.job != kept.id, "what did not print was not handed over"
 

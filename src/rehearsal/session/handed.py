@@ -13,6 +13,9 @@ from rehearsal.session.printing import is_of
 from rehearsal.session.takes import Takes
 from rehearsal.workbook.values import Master, PrintCondition, PrintJob, Take
 
+#: States of a page that went over to its queue; one that waits or is being made is still here.
+_OVER = ("sent", "held", "done")
+
 
 @dataclass(frozen=True)
 class Handed:
@@ -60,7 +63,7 @@ class HandedOver:
         return made
 
     def _pages(self) -> list[Handed]:
-        jobs = (j for j in self._book.all(PrintJob) if j.state not in ("stopped", "failed"))
+        jobs = (j for j in self._book.all(PrintJob) if j.state in _OVER)
         return [
             Handed(
                 "printed" if j.state == "done" else "sent",

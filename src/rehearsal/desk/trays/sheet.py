@@ -183,7 +183,10 @@ class SheetTray(Tray):
         self.mend_all.setText(f"Put {'both' if len(mends) == 2 else f'all {len(mends)}'} right")
 
     def _show_finishing(self, take: Take) -> None:
-        queue = take.hand_over.queue
+        queue, rendition = take.hand_over.queue, self.session.now.rendition
+        if self._asked_for and (rendition is None or rendition.key != self._asked_for):
+            self._asked_for = ""  # what was asked about is another print now
+            self.printed.emit()
         count = len(self.session.sheets.cautions)
         more = f", {counted(count, 'thing')} to look at" if count else ""
         self.go.setText(f"Print{more}" if queue else "Write the file…")
